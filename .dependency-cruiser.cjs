@@ -1,0 +1,107 @@
+// One direction of imports, type imports included:
+//   base <- units <- board, sums <- circuit, faults, readings <- powerup <- record, diagnosis <- report
+// and each core folder is entered only through its index.ts.
+const coreOrder = [
+  ['base'],
+  ['units'],
+  ['board', 'sums'],
+  ['circuit', 'faults', 'readings'],
+  ['powerup', 'record'],
+  ['diagnosis'],
+  ['practice', 'report'],
+];
+const coreRules = coreOrder.flatMap((level, depth) =>
+  level.map((folder) => {
+    const allowed = [...coreOrder.slice(0, depth).flat(), folder];
+    return {
+      name: `core-${folder}-imports-only-what-stands-below-it`,
+      severity: 'error',
+      from: { path: `^packages/core/src/${folder}/` },
+      to: {
+        path: '^packages/core/src/',
+        pathNot: `^packages/core/src/(${allowed.join('|')})/`,
+      },
+    };
+  }),
+);
+
+module.exports = {
+  forbidden: [
+    ...coreRules,
+    {
+      name: 'core-folders-are-entered-by-their-index',
+      severity: 'error',
+      from: { path: '^packages/core/src/([^/]+)/' },
+      to: {
+        path: '^packages/core/src/([^/]+)/',
+        pathNot: ['^packages/core/src/$1/', '^packages/core/src/[^/]+/index\\.ts$'],
+      },
+    },
+    {
+      name: 'packages-are-entered-by-their-index',
+      severity: 'error',
+      from: { path: '^packages/([^/]+)/' },
+      to: {
+        path: '^packages/[^/]+/src/',
+        pathNot: [
+          '^packages/$1/',
+          '^packages/core/src/[^/]+/index\\.ts$',
+          '^packages/contract/src/index\\.ts$',
+        ],
+      },
+    },
+    {
+      name: 'contract-uses-core-only',
+      severity: 'error',
+      from: { path: '^packages/contract/' },
+      to: { path: '^packages/(server|web)/' },
+    },
+    {
+      name: 'core-uses-nothing-of-ours',
+      severity: 'error',
+      from: { path: '^packages/core/' },
+      to: { path: '^packages/(contract|server|web)/' },
+    },
+    {
+      name: 'web-and-server-do-not-meet',
+      severity: 'error',
+      from: { path: '^packages/web/' },
+      to: { path: '^packages/server/' },
+    },
+    {
+      name: 'use-cases-know-no-adapter',
+      severity: 'error',
+      from: { path: '^packages/server/src/(jobs|boards)/' },
+      to: { path: '^packages/server/src/(http|persistence|live|instruments)/' },
+    },
+    {
+      name: 'adapters-do-not-meet',
+      severity: 'error',
+      from: { path: '^packages/server/src/(http|persistence|live|instruments)/' },
+      to: {
+        path: '^packages/server/src/(http|persistence|live|instruments)/',
+        pathNot: '^packages/server/src/$1/',
+      },
+    },
+    {
+      name: 'a-page-never-uses-another-page',
+      severity: 'error',
+      from: { path: '^packages/web/src/pages/([^/]+)/' },
+      to: { path: '^packages/web/src/pages/', pathNot: '^packages/web/src/pages/$1/' },
+    },
+    {
+      name: 'widgets-know-no-page',
+      severity: 'error',
+      from: { path: '^packages/web/src/(widgets|data|offline)/' },
+      to: { path: '^packages/web/src/(pages|app)/' },
+    },
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+  ],
+  options: {
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '\\.test\\.tsx?$' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types'] },
+  },
+};

@@ -1,0 +1,73 @@
+import js from '@eslint/js';
+import tseslint from 'typescript-eslint';
+import hooks from 'eslint-plugin-react-hooks';
+
+const nodeModules = [
+  'assert',
+  'buffer',
+  'child_process',
+  'crypto',
+  'events',
+  'fs',
+  'http',
+  'net',
+  'os',
+  'path',
+  'process',
+  'stream',
+  'url',
+  'util',
+  'worker_threads',
+  'zlib',
+];
+
+export default tseslint.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', '.data/**', 'test-results/**'] },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  {
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      eqeqeq: 'error',
+      'no-console': 'error',
+    },
+  },
+  {
+    // The core and the contract run in the browser, in workers and on the server alike.
+    files: ['packages/core/src/**/*.ts', 'packages/contract/src/**/*.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { paths: nodeModules, patterns: ['node:*', 'react', 'react-dom', 'antd'] },
+      ],
+      'no-restricted-globals': ['error', 'Date', 'window', 'document', 'process', 'performance'],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'chance is handed in: see base/seeded' },
+      ],
+    },
+  },
+  {
+    files: ['packages/web/src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: hooks.configs.recommended.rules,
+  },
+  {
+    files: ['scripts/**/*.mjs', '**/*.cjs', 'e2e/**/*.ts'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        Buffer: 'readonly',
+        URL: 'readonly',
+        fetch: 'readonly',
+        setTimeout: 'readonly',
+        clearTimeout: 'readonly',
+        module: 'writable',
+        require: 'readonly',
+      },
+    },
+    rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off' },
+  },
+);

@@ -1,0 +1,16 @@
+/** Paths of the HTTP interface, in one place for the server and the browser. */
+export const api = {
+  health: '/api/health',
+  jobs: '/api/jobs',
+  job: (id: string) => `/api/jobs/${id}`,
+  events: (id: string) => `/api/jobs/${id}/events`,
+  jobAttachments: (id: string) => `/api/jobs/${id}/attachments`,
+  attachment: (id: string) => `/api/attachments/${id}`,
+  boards: '/api/boards',
+  board: (id: string, hash?: string) => `/api/boards/${id}${hash ? `?hash=${hash}` : ''}`,
+} as const;
+
+/** Pictures a browser can show and that cannot carry script. */
+export const attachmentTypes = ['image/png', 'image/jpeg', 'image/webp'] as const;
+export const largestAttachmentBytes = 25 * 1024 * 1024;
+export const largestSheetCharacters = 1_000_000;

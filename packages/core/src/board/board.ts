@@ -1,0 +1,218 @@
+import type { GoalId, NetId, PartRef, SourceId, StageId } from './ids.ts';
+import type { ChipKind, Origin, PartKind, Sheet } from './sheet-schema.ts';
+
+/** A board, checked and with every default filled in. Made only by loadSheet. */
+export interface Board {
+  id: string;
+  title: string;
+  revision: string;
+  /** Name of the sheet's content: which version a reading was judged by. */
+  hash: string;
+  depth: Sheet['depth'];
+  notes: string;
+  ground: NetId;
+  nets: Net[];
+  parts: Part[];
+  chips: Chip[];
+  /** In the order they are written; the order of waking comes from the play. */
+  stages: Stage[];
+  points: Point[];
+  sources: Source[];
+  goals: Goal[];
+  button: { net: NetId; holdSeconds: number; title: string } | null;
+  attachments: { id: string; title: string }[];
+}
+
+export interface Net {
+  id: NetId;
+  aliases: string[];
+  title: string;
+  kind: 'ground' | 'rail' | 'signal' | 'switch' | 'analog';
+  /** What the sheet says it should read when up; null where it says nothing. */
+  volts: number | null;
+  /** Rails set by a processor have a range, not a value. */
+  rangeVolts: [number, number] | null;
+  tolerance: number | null;
+  loadAmps: number;
+  coldOhms: number | null;
+  coldDiodeVolts: number | null;
+  origin: Origin;
+}
+
+export interface Place {
+  side: 'top' | 'bottom' | null;
+  x: number | null;
+  y: number | null;
+}
+
+export interface Part extends Place {
+  ref: PartRef;
+  kind: PartKind;
+  title: string;
+  /** In the order written: 1 then 2, anode then cathode. */
+  pins: { name: string; net: NetId }[];
+  /** Ohms, farads, henries or volts by kind; null where not stated. */
+  value: number | null;
+  valueText: string;
+  /** Drawn but not populated on this board: different from missing. */
+  fitted: boolean;
+  marking: string;
+  package: string;
+}
+
+export interface Chip extends Place {
+  ref: PartRef;
+  kind: ChipKind;
+  title: string;
+  pins: ReadonlyMap<string, NetId>;
+  draws: { pin: string; amps: number }[];
+  behaviours: Behaviour[];
+  fitted: boolean;
+  marking: string;
+  /** Made from a stage of a rails-depth sheet, no real part. */
+  virtual: boolean;
+}
+
+/** A threshold at one of the chip's pins. */
+export interface Need {
+  pin: string;
+  side: 'above' | 'below';
+  volts: number;
+  hysteresisVolts: number;
+}
+
+export type Level = 'high' | 'low' | 'release';
+export type Overload = 'hiccup' | 'latch' | 'foldback';
+
+export interface Regulator {
+  do: 'regulator';
+  name: string;
+  in: string;
+  out: string;
+  sense: string;
+  volts: number;
+  limitAmps: number;
+  pass: 'switching' | 'linear' | 'switch' | 'boost';
+  efficiency: number;
+  dropoutVolts: number;
+  outOhms: number;
+  needs: Need[];
+  onDelaySeconds: number;
+  softStartSeconds: number;
+  overload: Overload;
+  powerGood: string | null;
+  powerGoodDelaySeconds: number;
+}
+
+export interface Follower {
+  do: 'follower';
+  name: string;
+  out: string;
+  drive: 'open-drain' | 'push-pull';
+  active: 'high' | 'low';
+  /** Pin whose volts are the high level; null for an open drain. */
+  high: string | null;
+  /** Volts the output stands above `high` when driven: a charge pump. */
+  liftVolts: number;
+  supply: Need[];
+  needs: Need[];
+  /** Checked only at the moment of turning on. */
+  startNeeds: Need[];
+  onDelaySeconds: number;
+  offDelaySeconds: number;
+}
+
+export type Step =
+  | { kind: 'wait'; needs: Need[]; withinSeconds: number | null }
+  | { kind: 'pause'; seconds: number }
+  | { kind: 'drive'; levels: { pin: string; level: Level }[] }
+  | { kind: 'pulse'; pin: string; level: Level; seconds: number }
+  | { kind: 'ask'; volts: number }
+  | { kind: 'mark'; text: string };
+
+export interface Sequence {
+  do: 'sequence';
+  name: string;
+  supply: Need[];
+  needs: Need[];
+  high: string;
+  drive: 'open-drain' | 'push-pull';
+  idle: { pin: string; level: Level }[];
+  steps: Step[];
+  abort: Need[];
+  retries: number;
+}
+
+export type Behaviour = Regulator | Follower | Sequence;
+
+export interface Stage {
+  id: StageId;
+  title: string;
+  gives: NetId[];
+  by: PartRef[];
+  notes: string;
+}
+
+export interface Point extends Place {
+  id: string;
+  net: NetId;
+  part: string | null;
+  pin: string | null;
+  title: string;
+}
+
+export interface Source {
+  id: SourceId;
+  kind: Sheet['sources'][string]['kind'];
+  title: string;
+  net: NetId;
+  volts: number;
+  idleVolts: number | null;
+  limitAmps: number;
+  seriesOhms: number;
+  stays: boolean;
+  offersVolts: number[];
+}
+
+export interface Goal {
+  id: GoalId;
+  title: string;
+  phase: 'standby' | 'pressed' | 'run';
+  reached: { net: NetId; side: 'above' | 'below'; volts: number }[];
+}
+
+export function findNet(board: Board, name: string): Net | null {
+  const wanted = name.toUpperCase();
+  return (
+    board.nets.find((net) => net.id.toUpperCase() === wanted) ??
+    board.nets.find((net) => net.aliases.some((alias) => alias.toUpperCase() === wanted)) ??
+    null
+  );
+}
+
+/** The net by its own id, which is known to exist on the board. */
+export function netOf(board: Board, id: NetId): Net {
+  const net = board.nets.find((candidate) => candidate.id === id);
+  if (!net) throw new Error(`no net ${id} on ${board.id}`);
+  return net;
+}
+
+export function stageOf(board: Board, id: StageId): Stage {
+  const stage = board.stages.find((candidate) => candidate.id === id);
+  if (!stage) throw new Error(`no stage ${id} on ${board.id}`);
+  return stage;
+}
+
+/** Every pin of every fitted part and chip that sits on the net. */
+export function pinsOnNet(board: Board, net: NetId): { ref: PartRef; pin: string }[] {
+  const found: { ref: PartRef; pin: string }[] = [];
+  for (const part of board.parts) {
+    if (!part.fitted) continue;
+    for (const pin of part.pins) if (pin.net === net) found.push({ ref: part.ref, pin: pin.name });
+  }
+  for (const chip of board.chips) {
+    if (!chip.fitted) continue;
+    for (const [pin, on] of chip.pins) if (on === net) found.push({ ref: chip.ref, pin });
+  }
+  return found;
+}

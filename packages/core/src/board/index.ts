@@ -1,0 +1,36 @@
+export type { NetId, PartRef, StageId, GoalId, SourceId } from './ids.ts';
+export {
+  findNet,
+  netOf,
+  stageOf,
+  pinsOnNet,
+  type Board,
+  type Net,
+  type Part,
+  type Chip,
+  type Need,
+  type Level,
+  type Behaviour,
+  type Regulator,
+  type Follower,
+  type Sequence,
+  type Step,
+  type Stage,
+  type Point,
+  type Source,
+  type Goal,
+} from './board.ts';
+export {
+  partKinds,
+  chipKinds,
+  sheetJsonSchema,
+  originSchema,
+  type Origin,
+  type PartKind,
+  type ChipKind,
+} from './sheet-schema.ts';
+export { isSeriesPart, isFet, isSmallFet } from './series.ts';
+export { loadSheet, sheetLines } from './load-sheet.ts';
+export { lintBoard, allNeeds, outputPins } from './lint.ts';
+export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
+export { readNetName, type NetNameMeaning } from './net-name.ts';

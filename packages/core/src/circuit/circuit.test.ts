@@ -1,0 +1,254 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { seeded } from '../base/index.ts';
+import { junctionCurrent, makeSolver, thermalVolts, wrightOmega, type Device } from './index.ts';
+import { makeSparseLu } from './sparse-lu.ts';
+
+const resistor = (a: number, b: number, ohms: number): Device => ({
+  kind: 'resistor',
+  name: `R${a}-${b}`,
+  a,
+  b,
+  siemens: 1 / ohms,
+});
+const supply = (node: number, volts: number, limit = 10, ohms = 0.01): Device => ({
+  kind: 'source',
+  name: 'supply',
+  node,
+  base: 0,
+  volts,
+  ohms,
+  maxAmps: limit,
+  minAmps: 0,
+  on: true,
+});
+const solve = (nodes: number, devices: Device[]): Float64Array => {
+  const point = makeSolver({ nodes, devices }).solve();
+  if (point.status !== 'settled') throw new Error(JSON.stringify(point));
+  return point.volts;
+};
+
+describe('sparse LU', () => {
+  it('agrees with dense elimination on random symmetric patterns', () => {
+    const chance = seeded(11);
+    for (let run = 0; run < 30; run++) {
+      const size = 2 + Math.floor(chance() * 14);
+      const dense = Array.from({ length: size }, () => new Array<number>(size).fill(0));
+      const entries: [number, number][] = [];
+      for (let i = 0; i < size; i++) {
+        (dense[i] as number[])[i] = size + chance();
+        for (let j = 0; j < i; j++) {
+          if (chance() > 0.35) continue;
+          entries.push([i, j]);
+          (dense[i] as number[])[j] = chance() - 0.5;
+          (dense[j] as number[])[i] = chance() - 0.5;
+        }
+      }
+      const lu = makeSparseLu(size, entries);
+      dense.forEach((row, i) =>
+        row.forEach((value, j) => {
+          if (value !== 0) lu.values[lu.slot(i, j)] = value;
+        }),
+      );
+      const wanted = Float64Array.from({ length: size }, () => chance() * 10 - 5);
+      const b = Float64Array.from(
+        dense.map((row) => row.reduce((sum, a, j) => sum + a * (wanted[j] as number), 0)),
+      );
+      expect(lu.factor()).toBe(true);
+      lu.solve(b);
+      b.forEach((value, i) => expect(value).toBeCloseTo(wanted[i] as number, 9));
+    }
+  });
+});
+
+describe('junction', () => {
+  it('is the Wright omega function: omega(1) = 1, omega(0) = 0.5671432904 (handbook constants)', () => {
+    expect(wrightOmega(1)).toBeCloseTo(1, 14);
+    expect(wrightOmega(0)).toBeCloseTo(0.5671432904097838, 14);
+    for (const x of [-40, -10, -1, 0.5, 3, 50, 1e4]) {
+      const w = wrightOmega(x);
+      expect(Math.abs(w + Math.log(w) - x)).toBeLessThan(1e-12 * Math.max(1, Math.abs(x)));
+    }
+  });
+
+  it('satisfies i = Is (exp((v - i R) / nVt) - 1)', () => {
+    const model = { saturationAmps: 1e-12, emission: 1.1, seriesOhms: 0.5 };
+    for (const v of [-0.5, 0.1, 0.4, 0.7, 1.5, 20]) {
+      const { amps } = junctionCurrent(model, v);
+      const plain =
+        model.saturationAmps *
+        (Math.exp((v - amps * model.seriesOhms) / (model.emission * thermalVolts)) - 1);
+      expect(Math.abs(amps - plain)).toBeLessThan(1e-9 * Math.abs(amps) + 1e-15);
+    }
+  });
+});
+
+describe('operating point', () => {
+  it('loaded divider: 12 V over 10 k and 10 k, 10 k load, gives 4 V (Ohm by hand)', () => {
+    const volts = solve(3, [
+      supply(1, 12),
+      resistor(1, 2, 1e4),
+      resistor(2, 0, 1e4),
+      resistor(2, 0, 1e4),
+    ]);
+    expect(volts[2]).toBeCloseTo(4, 4);
+  });
+
+  it('a bench supply holds its volts up to its limit and its limit from there on', () => {
+    for (const ohms of [1000, 10, 5.01, 4.9, 1, 0.001]) {
+      const volts = solve(2, [supply(1, 5, 1, 0.001), resistor(1, 0, ohms)]);
+      const expected = Math.min((5 * ohms) / (ohms + 0.001), ohms);
+      expect(volts[1], `${ohms} ohm`).toBeCloseTo(expected, 6);
+    }
+  });
+
+  it('level 1 N-channel follower: source settles a threshold and an overdrive below its gate', () => {
+    // Vgs - Vth = sqrt(2 I / beta); I = Vs / R. R = 1 k, beta = 1e-2, Vth = 2, Vg = 10: solved by hand below.
+    const volts = solve(4, [
+      supply(1, 20),
+      supply(3, 10),
+      resistor(2, 0, 1000),
+      {
+        kind: 'fet',
+        name: 'Q',
+        polarity: 'n',
+        gate: 3,
+        drain: 1,
+        source: 2,
+        thresholdVolts: 2,
+        beta: 1e-2,
+      },
+    ]);
+    const source = volts[2] as number;
+    expect((1e-2 / 2) * (10 - source - 2) ** 2).toBeCloseTo(source / 1000, 6);
+  });
+
+  it('a P-channel switch passes the whole supply when on, and only its body diode when off', () => {
+    const board = (gateVolts: number): number =>
+      solve(4, [
+        supply(1, 19),
+        {
+          kind: 'fet',
+          name: 'Q',
+          polarity: 'p',
+          gate: 3,
+          drain: 1,
+          source: 2,
+          thresholdVolts: 2,
+          beta: 20,
+        },
+        {
+          kind: 'diode',
+          name: 'body',
+          anode: 1,
+          cathode: 2,
+          model: { saturationAmps: 1e-11, emission: 1, seriesOhms: 0.01 },
+          breakdownVolts: null,
+        },
+        supply(3, gateVolts, 1, 100),
+        resistor(2, 0, 190),
+      ])[2] as number;
+    expect(board(9)).toBeGreaterThan(18.98);
+    expect(board(19)).toBeGreaterThan(18.2);
+    expect(board(19)).toBeLessThan(18.6);
+  });
+
+  it('a regulator drops out when its input falls short and limits into a short', () => {
+    const rail = (input: number, loadOhms: number): { out: number; amps: number } => {
+      const devices: Device[] = [
+        supply(1, input, 5, 0.01),
+        {
+          kind: 'regulator',
+          name: 'U',
+          in: 1,
+          out: 2,
+          sense: 2,
+          volts: 3.3,
+          ohms: 0.01,
+          limitAmps: 2,
+          pass: 'linear',
+          efficiency: 0.9,
+          dropoutVolts: 0.2,
+          on: true,
+        },
+        resistor(2, 0, loadOhms),
+      ];
+      const solver = makeSolver({ nodes: 3, devices });
+      const point = solver.solve();
+      if (point.status !== 'settled') throw new Error(JSON.stringify(point));
+      return { out: point.volts[2] as number, amps: solver.currents(point.volts)[0] as number };
+    };
+    expect(rail(5, 33).out).toBeCloseTo(3.299, 3);
+    expect(rail(3, 33).out).toBeCloseTo(2.798, 2);
+    const shorted = rail(5, 0.05);
+    expect(shorted.out).toBeCloseTo(0.1, 3);
+    expect(shorted.amps).toBeCloseTo(2, 3);
+  });
+
+  it('a switching regulator takes its output power over its efficiency', () => {
+    const devices: Device[] = [
+      supply(1, 20, 5, 0.01),
+      {
+        kind: 'regulator',
+        name: 'U',
+        in: 1,
+        out: 2,
+        sense: 2,
+        volts: 5,
+        ohms: 0.005,
+        limitAmps: 8,
+        pass: 'switching',
+        efficiency: 0.9,
+        dropoutVolts: 0,
+        on: true,
+      },
+      { kind: 'load', name: 'load', node: 2, amps: 2, letGoVolts: 2 },
+    ];
+    const solver = makeSolver({ nodes: 3, devices });
+    const point = solver.solve();
+    if (point.status !== 'settled') throw new Error(JSON.stringify(point));
+    const watts = (point.volts[1] as number) * (solver.currents(point.volts)[0] as number);
+    expect(watts).toBeCloseTo((2 * (point.volts[2] as number)) / 0.9, 2);
+  });
+
+  it("keeps Kirchhoff's current law at every node of random ladders, and is monotonic in the supply", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 100000 }), { minLength: 4, maxLength: 12 }),
+        fc.double({ min: 1, max: 20, noNaN: true }),
+        (values, volts) => {
+          const ladder = (v: number): { volts: Float64Array; devices: Device[] } => {
+            const devices: Device[] = [supply(1, v, 3)];
+            values.forEach((ohms, i) => {
+              const node = 1 + Math.floor(i / 2);
+              devices.push(
+                i % 2 === 0 ? resistor(node, node + 1, ohms) : resistor(node + 1, 0, ohms),
+              );
+            });
+            return { volts: solve(2 + Math.ceil(values.length / 2), devices), devices };
+          };
+          const low = ladder(volts);
+          const high = ladder(volts + 1);
+          const sum = new Float64Array(low.volts.length);
+          for (const device of low.devices) {
+            if (device.kind !== 'resistor') continue;
+            const amps =
+              ((low.volts[device.a] as number) - (low.volts[device.b] as number)) * device.siemens;
+            sum[device.a] = (sum[device.a] as number) - amps;
+            sum[device.b] = (sum[device.b] as number) + amps;
+          }
+          for (let node = 2; node < sum.length; node++)
+            expect(Math.abs(sum[node] as number)).toBeLessThan(2e-6);
+          low.volts.forEach((v, node) => expect(high.volts[node]).toBeGreaterThanOrEqual(v - 1e-9));
+        },
+      ),
+      { seed: 5, numRuns: 60 },
+    );
+  });
+
+  it('says which device did not settle instead of giving a wrong answer', () => {
+    const devices: Device[] = [supply(1, 10, 1), resistor(1, 0, 5)];
+    const point = makeSolver({ nodes: 2, devices }, { maxIterations: 1 }).solve();
+    expect(point.status).toBe('stalled');
+  });
+});

@@ -1,0 +1,19 @@
+export {
+  makeSolver,
+  checkSolverSettings,
+  type OperatingPoint,
+  type Solver,
+  type SolverSettings,
+} from './operating-point.ts';
+export type {
+  Circuit,
+  Device,
+  Node,
+  ResistorDevice,
+  SourceDevice,
+  LoadDevice,
+  DiodeDevice,
+  FetDevice,
+  RegulatorDevice,
+} from './device.ts';
+export { thermalVolts, wrightOmega, junctionCurrent, type JunctionModel } from './junction.ts';

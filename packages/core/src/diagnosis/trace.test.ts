@@ -1,0 +1,198 @@
+import { describe, expect, it } from 'vitest';
+import cairn from '../../../../sheets/cairn-14.yaml?raw';
+import fell from '../../../../sheets/fell-13.yaml?raw';
+import beck from '../../../../sheets/beck-mini.yaml?raw';
+import { loadSheet, type Board, type GoalId, type NetId, type PartRef } from '../board/index.ts';
+import { withFault, type Fault } from '../faults/index.ts';
+import { playBoard, studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
+import { usualMeter, type Phase, type Reading } from '../readings/index.ts';
+import { deriveJob, type JobEvent } from '../record/index.ts';
+import { traceJob, type NextProbe, type Trace } from './index.ts';
+
+const load = (text: string): Board => {
+  const loaded = loadSheet(text);
+  if (!loaded.ok) throw new Error(JSON.stringify(loaded.error));
+  return loaded.value;
+};
+const boots = 'boots' as GoalId;
+
+const readingOf = (
+  net: string,
+  volts: number,
+  phase: Phase = 'standby',
+  mode: Reading['mode'] = 'volts',
+): Reading => ({
+  at: { net, part: null, pin: null },
+  reference: null,
+  polarity: 'red-on-point',
+  mode,
+  phase,
+  value: { kind: 'number', value: volts, trend: 'steady' },
+  source: { id: 'adapter', volts: 19.5, limitAmps: null },
+  attached: [],
+  lifted: [],
+  meter: usualMeter,
+  sheet: 'x',
+  note: '',
+});
+
+let serial = 0;
+const event = (body: JobEvent['body']): JobEvent => ({
+  id: `00000000-0000-4000-8000-${String(++serial).padStart(12, '0')}`,
+  who: 'Bench 1',
+  at: '2026-01-05T10:00:00Z',
+  body,
+});
+const read = (reading: Reading, supersedes: string[] = []): JobEvent =>
+  event({ type: 'reading', reading, supersedes });
+
+const trace = (healthy: HealthyBoard, events: JobEvent[]): Trace =>
+  traceJob(healthy, deriveJob(events), boots);
+
+/** Measures what is proposed on a board with a hidden fault until nothing more is proposed. */
+function follow(healthy: HealthyBoard, fault: Fault): { trace: Trace; probes: string[] } {
+  const faulty = playBoard(withFault(healthy.board, fault), usualSetup(healthy.board));
+  const events: JobEvent[] = [];
+  const probes: string[] = [];
+  for (let count = 0; count < 80; count++) {
+    const now = trace(healthy, events);
+    if (!now.next) return { trace: now, probes };
+    probes.push(now.next.net);
+    events.push(read(answer(faulty, now.next, fault)));
+  }
+  throw new Error(`never ends: ${probes.join(' ')}`);
+}
+
+function answer(faulty: ReturnType<typeof playBoard>, next: NextProbe, fault: Fault): Reading {
+  if (next.mode === 'ohms') {
+    const shorted = fault.kind === 'short' && fault.net === next.net;
+    return readingOf(next.net, shorted ? fault.ohms : 5000, 'cold', 'ohms');
+  }
+  const phase = next.phase === 'run' ? 'trying' : next.phase;
+  const volts = faulty.phases.get(phase as 'trying')?.volts.get(next.net) ?? 0;
+  return readingOf(next.net, Math.round(volts * 1000) / 1000, phase);
+}
+
+const part = (ref: string): PartRef => ref as PartRef;
+const cairnHealthy = studyHealthyBoard(load(cairn));
+
+describe('following the proposed probes to a hidden missing stage of Cairn 14', () => {
+  // What a technician would name, written down before the code was run (common practice, no source).
+  const cases: [Fault, string, string][] = [
+    [{ kind: 'open', part: part('F1') }, 'fuse', 'VIN_F'],
+    [{ kind: 'open', part: part('R2') }, 'input-fets', 'PQ1_G'],
+    [{ kind: 'open', part: part('PQ2') }, 'input-fets', 'VA_SNS'],
+    [{ kind: 'dead', part: part('PU1') }, 'input-fets', 'ACDRV#'],
+    [{ kind: 'open', part: part('PR1') }, 'main', 'VMAIN'],
+    [{ kind: 'open', part: part('R10') }, 'ldo', 'ALW_EN'],
+    [{ kind: 'open', part: part('PL1') }, 'alw3', '3V3_ALW'],
+    [{ kind: 'open', part: part('R12') }, 'alw3', 'EN_3V3'],
+    [{ kind: 'open', part: part('FB20') }, 'ec-supply', '3V3_EC'],
+    [{ kind: 'open', part: part('FB22') }, 'ec-supply', '3V3_SPI'],
+    [{ kind: 'open', part: part('R20') }, 'ec-reset', 'EC_RST#'],
+    [{ kind: 'dead', part: part('U20') }, 'alw5', 'EN_5V_EC'],
+    [{ kind: 'short', net: '5V_ALW' as NetId, ohms: 0.1 }, 'alw5', '5V_ALW'],
+    [{ kind: 'dead', part: part('PU5') }, 's5', '1V05_S5'],
+    [{ kind: 'dead', part: part('U40') }, 'sleep', 'SLP_S4#'],
+    [{ kind: 'open', part: part('PL7') }, 'memory', '1V2_MEM'],
+    [{ kind: 'dead', part: part('U33') }, 'run', '3V3_RUN'],
+    [{ kind: 'open', part: part('R62') }, 'all-good', 'RUN_PG'],
+    [{ kind: 'dead', part: part('PU9') }, 'core', 'VCORE'],
+  ];
+  it.each(cases)('%o is found at stage %s, net %s', (fault, stage, net) => {
+    const { trace: end, probes } = follow(cairnHealthy, fault);
+    expect(end.firstMissing, probes.join(' ')).toMatchObject({ stage, net, certain: true });
+    // Nothing that was not read is ever called up.
+    const read = new Set(probes);
+    for (const one of end.stages) {
+      if (one.state === 'up') expect(one.nets.every(({ net: n }) => read.has(n))).toBe(true);
+    }
+  });
+
+  it('a healthy board is walked to its goal and nothing is called missing', () => {
+    const play = cairnHealthy.play;
+    const events: JobEvent[] = [];
+    for (let count = 0; count < 80; count++) {
+      const now = trace(cairnHealthy, events);
+      if (!now.next) {
+        expect(now.goalReached).toBe(true);
+        expect(now.firstMissing).toBeNull();
+        return;
+      }
+      events.push(
+        read(
+          readingOf(
+            now.next.net,
+            play.phases.get('run')?.volts.get(now.next.net) ?? 0,
+            now.next.phase,
+          ),
+        ),
+      );
+    }
+    throw new Error('never ends');
+  });
+});
+
+describe('first missing stage on the other demo sheets', () => {
+  it('Fell 13: a dead USB-C controller', () => {
+    const healthy = studyHealthyBoard(load(fell));
+    const { trace: end } = follow(healthy, { kind: 'dead', part: part('U1') });
+    expect(end.firstMissing).toMatchObject({ stage: 'vbus', net: 'VBUS' });
+  });
+  it('Beck mini: memory regulator known only as a stage', () => {
+    const healthy = studyHealthyBoard(load(beck));
+    const { trace: end } = follow(healthy, { kind: 'dead', part: part('memory-regulator') });
+    expect(end.firstMissing).toMatchObject({ stage: 'memory', net: '1V2_MEM', certain: true });
+  });
+});
+
+describe('what readings prove', () => {
+  it('an input FET that is off is not called good for a slightly low rail', () => {
+    const events = [read(readingOf('VA_MID', 18.9))];
+    const before = trace(cairnHealthy, events);
+    expect(before.readings[0]?.verdict.kind).toBe('undecided');
+    events.push(read(readingOf('VIN', 19.48)));
+    const after = trace(cairnHealthy, events);
+    expect(after.readings[0]?.verdict.kind).toBe('low');
+    expect(after.readings[0]?.verdict.why).toContain('body diode');
+  });
+
+  it('two contradicting readings are both kept, and a re-measure decides', () => {
+    const events = [
+      read(readingOf('VIN_JACK', 19.5)),
+      read(readingOf('VIN', 0.1)),
+      read(readingOf('VIN', 19.48)),
+    ];
+    const open = trace(cairnHealthy, events);
+    expect(open.firstMissing).toBeNull();
+    expect(open.next?.net).toBe('VIN');
+    expect(open.next?.decides.sort()).toEqual([events[1]?.id, events[2]?.id].sort());
+    events.push(read(readingOf('VIN', 19.47), open.next?.decides));
+    const decided = trace(cairnHealthy, events);
+    expect(decided.stages.find((one) => one.stage.id === 'fuse')?.state).toBe('up');
+    expect(decided.readings).toHaveLength(4);
+  });
+
+  it('a struck-out reading counts no more, and one from before a repair tells of the board as it was', () => {
+    const bad = read(readingOf('VIN_JACK', 0));
+    const events = [bad, event({ type: 'strike', event: bad.id, reason: 'lead off' })];
+    expect(trace(cairnHealthy, events).firstMissing).toBeNull();
+    const repaired = [
+      read(readingOf('VIN_JACK', 0)),
+      event({ type: 'repair', action: 'replaced', parts: ['J1'], text: '' }),
+    ];
+    const after = trace(cairnHealthy, repaired);
+    expect(after.firstMissing).toBeNull();
+    expect(after.next?.net).toBe('VIN_JACK');
+  });
+
+  it('a later stage that works shows only that the earlier one was enough for it', () => {
+    const events = [read(readingOf('3V3_ALW', 3.3))];
+    const states = new Map(
+      trace(cairnHealthy, events).stages.map((one) => [one.stage.id as string, one.state]),
+    );
+    expect(states.get('alw3')).toBe('up');
+    expect(states.get('main')).toBe('enough');
+    expect(states.get('core')).toBe('unread');
+  });
+});

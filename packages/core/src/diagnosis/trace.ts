@@ -1,0 +1,348 @@
+import { isFet, netOf, type GoalId, type NetId, type Part, type StageId } from '../board/index.ts';
+import type { HealthyBoard, OrderedStage, Role } from '../powerup/index.ts';
+import {
+  expectationText,
+  judgeFet,
+  valueText,
+  type Expectation,
+  type FetJudgement,
+  type Mode,
+  type Phase,
+} from '../readings/index.ts';
+import type { Job } from '../record/index.ts';
+import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';
+import { probePlace } from './probe-place.ts';
+
+export type StageState =
+  /** Everything it gives was read and is good. */
+  | 'up'
+  /** Something it gives was read and is wrong. */
+  | 'down'
+  /** Read, but the readings do not decide. */
+  | 'undecided'
+  /** Not read, but a stage that needs it is up: it was enough for that one. */
+  | 'enough'
+  | 'unread';
+
+export interface TracedStage extends OrderedStage {
+  state: StageState;
+  onPath: boolean;
+  nets: { net: NetId; status: NetStatus; phase: Phase }[];
+}
+
+/** A need of the missing stage and what is known of it. */
+export interface TracedNeed {
+  net: NetId;
+  role: Role;
+  via: string;
+  status: NetStatus;
+  phase: Phase;
+}
+
+export interface FirstMissing {
+  stage: StageId;
+  title: string;
+  /** The output that is not there. */
+  net: NetId;
+  /** True when every need was read and is there; false while some are still unread. */
+  certain: boolean;
+  why: string;
+  needs: TracedNeed[];
+}
+
+export interface NextProbe {
+  net: NetId;
+  stage: StageId | null;
+  mode: Mode;
+  phase: Phase;
+  place: ReturnType<typeof probePlace>;
+  expectation: Expectation;
+  why: string;
+  /** Standing readings this one is to decide between. */
+  decides: string[];
+}
+
+export interface Trace {
+  readings: JudgedReading[];
+  stages: TracedStage[];
+  firstMissing: FirstMissing | null;
+  next: NextProbe | null;
+  /** FETs on the way into the missing net, judged by what was read at their pins. */
+  fets: { part: Part; judgement: FetJudgement }[];
+  goalReached: boolean;
+}
+
+/** What the recorded readings prove on the way to the goal, what is missing first, what to read next. */
+export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
+  const readings = judgeAll(healthy, job.readings);
+  const status = (net: NetId): NetStatus => statusOf(readings, net, phaseFor(healthy, net));
+  const path = new Set(healthy.path(goal).map((one) => one.stage.id));
+  const stages = traceStages(healthy, path, status);
+  const onPath = stages.filter((one) => one.onPath);
+
+  const goalNets = healthy.board.goals.find((one) => one.id === goal)?.reached ?? [];
+  const goalReached =
+    goalNets.length > 0 && goalNets.every((one) => status(one.net).kind === 'good');
+
+  const search = new Search(healthy, readings, status);
+  const down = onPath.find((one) => one.state === 'down');
+  let firstMissing: FirstMissing | null = null;
+  let next: NextProbe | null = null;
+  if (down && !goalReached) {
+    const badNet = down.nets.find((one) => one.status.kind === 'bad') ?? down.nets[0];
+    ({ firstMissing, next } = search.explain(badNet?.net as NetId));
+  } else if (!goalReached) {
+    next = search.walk(onPath);
+  }
+  return {
+    readings,
+    stages,
+    firstMissing,
+    next,
+    fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
+    goalReached,
+  };
+}
+
+function traceStages(
+  healthy: HealthyBoard,
+  path: ReadonlySet<StageId>,
+  status: (net: NetId) => NetStatus,
+): TracedStage[] {
+  const stages: TracedStage[] = healthy.stages.map((ordered) => {
+    const nets = ordered.stage.gives.map((net) => ({
+      net,
+      status: status(net),
+      phase: phaseFor(healthy, net),
+    }));
+    const kinds = nets.map((one) => one.status.kind);
+    const state: StageState = kinds.includes('bad')
+      ? 'down'
+      : kinds.every((kind) => kind === 'good')
+        ? 'up'
+        : kinds.some(
+              (kind) => kind === 'undecided' || kind === 'contradicting' || kind === 'unjudged',
+            )
+          ? 'undecided'
+          : 'unread';
+    return { ...ordered, state, nets, onPath: path.has(ordered.stage.id) };
+  });
+  const up = new Set(stages.filter((one) => one.state === 'up').flatMap((one) => one.needs));
+  return stages.map((one) =>
+    one.state === 'unread' && up.has(one.stage.id) ? { ...one, state: 'enough' } : one,
+  );
+}
+
+class Search {
+  private readonly healthy: HealthyBoard;
+  private readonly readings: readonly JudgedReading[];
+  private readonly status: (net: NetId) => NetStatus;
+
+  constructor(
+    healthy: HealthyBoard,
+    readings: readonly JudgedReading[],
+    status: (net: NetId) => NetStatus,
+  ) {
+    this.healthy = healthy;
+    this.readings = readings;
+    this.status = status;
+  }
+
+  /** Nothing is known to be wrong yet: the next unread output, in the order of waking. */
+  walk(stages: readonly TracedStage[]): NextProbe | null {
+    for (const { stage, state, nets } of stages) {
+      if (state === 'up' || state === 'enough') continue;
+      for (const { net, status } of nets) {
+        const probe = this.settle(net, status, `${stage.title}: next in the order of waking`);
+        if (probe) return probe;
+      }
+    }
+    return null;
+  }
+
+  /** A probe that would settle the net's status; null when it is settled. */
+  private settle(net: NetId, status: NetStatus, why: string): NextProbe | null {
+    switch (status.kind) {
+      case 'good':
+      case 'bad':
+      case 'unjudged':
+        return null;
+      case 'unread':
+        return this.probe(net, why);
+      case 'contradicting':
+        return {
+          ...this.probe(
+            net,
+            `two readings of ${net} contradict each other: bad contact or an intermittent fault, a third decides`,
+          ),
+          decides: [status.reading.id, status.other.id],
+        };
+      case 'undecided': {
+        const feed = this.healthy.seriesFeed(net, phaseFor(this.healthy, net));
+        const from = feed?.from as NetId | undefined;
+        if (from && this.status(from).kind === 'unread') {
+          return this.probe(from, `the drop across ${feed?.part} decides what ${net} is worth`);
+        }
+        return null;
+      }
+    }
+  }
+
+  /** From a net that is not there, up its needs to the first one whose own needs are all there. */
+  explain(start: NetId): { firstMissing: FirstMissing; next: NextProbe | null } {
+    const seen = new Set<NetId>();
+    let net = start;
+    for (;;) {
+      seen.add(net);
+      const needs = this.needsOf(net);
+      const missing = needs.find((one) => one.status.kind === 'bad' && !seen.has(one.net));
+      if (missing) {
+        net = missing.net;
+        continue;
+      }
+      const open = needs.flatMap((one) => {
+        const probe = this.settle(
+          one.net,
+          one.status,
+          `${one.net} is the ${roleText[one.role]} of ${net}`,
+        );
+        return probe ? [probe] : [];
+      });
+      const certain = open.length === 0;
+      return {
+        firstMissing: this.describe(net, needs, certain),
+        next: open[0] ?? this.outputProbe(net),
+      };
+    }
+  }
+
+  private needsOf(net: NetId): TracedNeed[] {
+    return this.healthy.upstream
+      .of(net)
+      .filter(({ net: up }) => this.healthy.expect(up, 'volts', 'run').kind === 'value')
+      .map(({ net: up, role, via }) => ({
+        net: up,
+        role,
+        via,
+        status: this.status(up),
+        phase: phaseFor(this.healthy, up),
+      }));
+  }
+
+  /** Everything it needs is there: is the output pulled down? Only ohms tell, with the source off. */
+  private outputProbe(net: NetId): NextProbe | null {
+    if (statusOf(this.readings, net, 'cold', 'ohms').kind !== 'unread') return null;
+    if (netOf(this.healthy.board, net).kind !== 'rail') return null;
+    return {
+      ...this.probe(
+        net,
+        `everything ${net} needs is there: source off, is its output pulled to ground?`,
+      ),
+      mode: 'ohms',
+      phase: 'cold',
+      expectation: this.healthy.expect(net, 'ohms', 'cold'),
+    };
+  }
+
+  private describe(net: NetId, needs: TracedNeed[], certain: boolean): FirstMissing {
+    const stage = this.healthy.stageOfNet(net) ?? this.stageFedBy(net);
+    const status = this.status(net);
+    const read =
+      status.kind === 'unread'
+        ? 'not read'
+        : valueText(status.reading.reading.value, status.reading.reading.mode);
+    const there = needs
+      .filter((one) => one.status.kind === 'good')
+      .map((one) => `${roleText[one.role]} ${one.net}`);
+    const unread = needs.filter((one) => one.status.kind !== 'good').map((one) => one.net);
+    const makers = [...new Set(this.healthy.upstream.of(net).map((one) => one.via))].join(', ');
+    const why = [
+      `${net} reads ${read}, expected ${expectationText(this.healthy.expect(net, 'volts', phaseFor(this.healthy, net)))}.`,
+      there.length > 0 ? `There: ${there.join(', ')}.` : '',
+      unread.length > 0 ? `Not proven yet: ${unread.join(', ')}.` : '',
+      certain && needs.length > 0 ? `So the trouble sits at ${makers} or pulls ${net} down.` : '',
+      certain && needs.length === 0
+        ? 'Nothing on the board stands before it: look at the source and its lead.'
+        : '',
+    ];
+    return {
+      stage: stage?.id ?? ('' as StageId),
+      title: stage?.title ?? net,
+      net,
+      certain,
+      why: why.filter(Boolean).join(' '),
+      needs,
+    };
+  }
+
+  /** A net of no stage belongs to the first stage that needs it. */
+  private stageFedBy(net: NetId): { id: StageId; title: string } | null {
+    const seen = new Set<NetId>();
+    for (const { stage } of this.healthy.stages) {
+      const queue = [...stage.gives];
+      for (let here = queue.shift(); here !== undefined; here = queue.shift()) {
+        if (here === net) return stage;
+        if (seen.has(here)) continue;
+        seen.add(here);
+        for (const up of this.healthy.upstream.of(here)) {
+          if (up.net === net) return stage;
+          if (!this.healthy.stageOfNet(up.net)) queue.push(up.net);
+        }
+      }
+    }
+    return null;
+  }
+
+  private probe(net: NetId, why: string): NextProbe {
+    const phase = phaseFor(this.healthy, net);
+    return {
+      net,
+      stage: this.healthy.stageOfNet(net)?.id ?? null,
+      mode: 'volts',
+      phase,
+      place: probePlace(this.healthy.board, net),
+      expectation: this.healthy.expect(net, 'volts', phase),
+      why,
+      decides: [],
+    };
+  }
+}
+
+export const roleText: Record<Role, string> = {
+  feed: 'feed',
+  supply: 'chip supply',
+  'power-good': 'power-good',
+  enable: 'enable',
+  gate: 'gate',
+  watched: 'rail it reports on',
+  'pull-up': 'pull-up',
+};
+
+function fetsInto(
+  healthy: HealthyBoard,
+  readings: readonly JudgedReading[],
+  net: NetId,
+): { part: Part; judgement: FetJudgement }[] {
+  const volts = (id: NetId): number | null => {
+    const status = statusOf(readings, id, phaseFor(healthy, id));
+    if (status.kind === 'unread' || status.reading.reading.value.kind !== 'number') return null;
+    return status.reading.reading.value.value;
+  };
+  const refs = new Set<string>(healthy.upstream.of(net).map((one) => one.via));
+  return healthy.board.parts
+    .filter((part) => isFet(part) && refs.has(part.ref))
+    .map((part) => {
+      const on = (pin: string): NetId => part.pins.find((one) => one.name === pin)?.net as NetId;
+      const sourceIsNearer =
+        healthy.upstream.distance(on('S')) < healthy.upstream.distance(on('D'));
+      return {
+        part,
+        judgement: judgeFet({
+          ref: part.ref,
+          kind: part.kind === 'nfet' ? 'nfet' : 'pfet',
+          inputPin: sourceIsNearer ? 'S' : 'D',
+          readings: { gate: volts(on('G')), source: volts(on('S')), drain: volts(on('D')) },
+        }),
+      };
+    });
+}

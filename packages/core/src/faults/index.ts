@@ -1,0 +1,1 @@
+export { withFault, faultName, type Fault } from './fault.ts';

@@ -1,0 +1,266 @@
+import {
+  isFet,
+  isSeriesPart,
+  type Board,
+  type GoalId,
+  type NetId,
+  type Stage,
+  type StageId,
+} from '../board/index.ts';
+import {
+  usualTolerance,
+  type Expectation,
+  type Mode,
+  type Phase,
+  type PoweredPhase,
+  type SeriesFeed,
+} from '../readings/index.ts';
+import { playBoard, type Play, type PlaySetup } from './play.ts';
+import { mapUpstream, type UpstreamMap } from './upstream.ts';
+
+/** A stage as the healthy play shows it. */
+export interface OrderedStage {
+  stage: Stage;
+  /** Seconds from connecting the source until all it gives is there. */
+  upAtSeconds: number;
+  /** The first phase in which all it gives is there; null where it never comes. */
+  phase: PoweredPhase | null;
+  /** Stages this one waits for, nearest first. */
+  needs: StageId[];
+}
+
+/** Everything the app asks of a healthy board: order, expectations, who feeds whom. */
+export interface HealthyBoard {
+  board: Board;
+  play: Play;
+  upstream: UpstreamMap;
+  /** In the order of waking. */
+  stages: OrderedStage[];
+  expect(net: NetId, mode: Mode, phase: Phase): Expectation;
+  /** The low-loss part a net is fed through; null where there is none. Volts read are not filled in. */
+  seriesFeed(net: NetId, phase: Phase): Omit<SeriesFeed, 'upstreamVolts'> | null;
+  /** Stages on the way to a goal, in order; the others are branches. */
+  path(goal: GoalId): OrderedStage[];
+  stageOfNet(net: NetId): Stage | null;
+}
+
+/** The source a job uses when it says nothing else, and what stays in place. */
+export function usualSetup(board: Board, source?: string): PlaySetup {
+  const first = board.sources.find((one) => !one.stays);
+  return {
+    source: source ?? first?.id ?? board.sources[0]?.id ?? '',
+    staying: board.sources.filter((one) => one.stays).map((one) => one.id),
+  };
+}
+
+const presentVolts = 0.3;
+
+export function studyHealthyBoard(
+  board: Board,
+  setup: PlaySetup = usualSetup(board),
+): HealthyBoard {
+  const play = playBoard(board, setup);
+  const connected = board.sources.filter((one) => one.id === setup.source).map((one) => one.net);
+  const staying = board.sources
+    .filter((one) => setup.staying.includes(one.id))
+    .map((one) => one.net);
+  const upstream = mapUpstream(board, [...connected, ...staying]);
+
+  const voltsIn = (net: NetId, phase: PoweredPhase): number =>
+    play.phases.get(phase)?.volts.get(net) ?? 0;
+  /** There as in the end: up when it ends up, which is what a stage means. */
+  const isThere = (net: NetId, phase: PoweredPhase): boolean => {
+    const end = voltsIn(net, 'run');
+    return end > presentVolts && Math.abs(voltsIn(net, phase) - end) < Math.max(0.1, end * 0.15);
+  };
+
+  const givers = new Map<NetId, Stage>();
+  for (const stage of board.stages) for (const net of stage.gives) givers.set(net, stage);
+
+  const needsOf = (stage: Stage): StageId[] => {
+    const needs = new Set<StageId>();
+    const seen = new Set<NetId>(stage.gives);
+    const queue = [...stage.gives];
+    for (let net = queue.shift(); net !== undefined; net = queue.shift()) {
+      for (const { net: up } of upstream.of(net)) {
+        if (seen.has(up)) continue;
+        seen.add(up);
+        const giver = givers.get(up);
+        if (giver && giver !== stage) needs.add(giver.id);
+        else queue.push(up);
+      }
+    }
+    return [...needs];
+  };
+
+  const stages: OrderedStage[] = board.stages
+    .map((stage) => {
+      const phase =
+        (['standby', 'pressed', 'run'] as const).find((one) =>
+          stage.gives.every((net) => isThere(net, one)),
+        ) ?? null;
+      const upAtSeconds = Math.max(...stage.gives.map((net) => play.settledAt.get(net) ?? 0));
+      const near = Math.min(...stage.gives.map((net) => upstream.distance(net)));
+      return { stage, upAtSeconds, phase, near, needs: needsOf(stage) };
+    })
+    .sort((a, b) => a.upAtSeconds - b.upAtSeconds || a.near - b.near)
+    .map(({ stage, upAtSeconds, phase, needs }) => ({ stage, upAtSeconds, phase, needs }));
+
+  const expect = (net: NetId, mode: Mode, phase: Phase): Expectation =>
+    expectation(board, play, upstream, net, mode, phase);
+
+  return {
+    board,
+    play,
+    upstream,
+    stages,
+    expect,
+    seriesFeed(net, phase) {
+      if (phase === 'cold') return null;
+      for (const part of board.parts) {
+        if (!isSeriesPart(part) && !(part.fitted && isFet(part))) continue;
+        const ends = part.pins.filter((pin) => pin.name !== 'G');
+        const here = ends.find((pin) => pin.net === net);
+        const other = ends.find((pin) => pin.net !== net);
+        if (!here || !other || !(upstream.distance(other.net) < upstream.distance(net))) continue;
+        if (board.nets.find((one) => one.id === other.net)?.kind === 'switch') continue;
+        return {
+          part: part.ref,
+          kind: part.kind,
+          from: other.net,
+          dropVolts: Math.max(0, voltsIn(other.net, phase) - voltsIn(net, phase)),
+        };
+      }
+      return null;
+    },
+    path(goalId) {
+      const goal = board.goals.find((one) => one.id === goalId);
+      if (!goal) return stages;
+      const onPath = new Set<StageId>();
+      const seen = new Set<NetId>();
+      const queue = goal.reached.map((one) => one.net);
+      for (let net = queue.shift(); net !== undefined; net = queue.shift()) {
+        if (seen.has(net)) continue;
+        seen.add(net);
+        const stage = givers.get(net);
+        if (stage) {
+          onPath.add(stage.id);
+          queue.push(...stage.gives);
+        }
+        queue.push(...upstream.of(net).map((one) => one.net));
+      }
+      return stages.filter(({ stage }) => onPath.has(stage.id));
+    },
+    stageOfNet: (net) => givers.get(net) ?? null,
+  };
+}
+
+function expectation(
+  board: Board,
+  play: Play,
+  upstream: UpstreamMap,
+  netId: NetId,
+  mode: Mode,
+  phase: Phase,
+): Expectation {
+  const net = board.nets.find((one) => one.id === netId);
+  if (!net) return { kind: 'unknown', because: `${netId} is not on the sheet` };
+  const upVolts = Math.max(
+    ...(['standby', 'run'] as const).map((one) => play.phases.get(one)?.volts.get(netId) ?? 0),
+  );
+  const driveAmps = makerLimit(board, upstream, netId);
+
+  if (mode === 'ohms' || mode === 'diode') {
+    const stated = mode === 'ohms' ? net.coldOhms : net.coldDiodeVolts;
+    if (stated === null) {
+      return { kind: 'unknown', because: `the sheet gives no ${mode} for ${netId}` };
+    }
+    // Ohms to ground differ by a factor between good boards; a junction by some tens of millivolts.
+    const factor = net.origin === 'known-good' ? 2 : 3;
+    const [low, high] =
+      mode === 'ohms' ? [stated / factor, stated * factor] : [stated - 0.08, stated + 0.08];
+    return {
+      kind: 'value',
+      mode,
+      value: stated,
+      low,
+      high,
+      off: false,
+      origin: net.origin,
+      driveAmps,
+      upVolts,
+    };
+  }
+  if (mode !== 'volts') return { kind: 'unknown', because: `no expected ${mode} for ${netId}` };
+  if (play.status === 'invalid') {
+    return { kind: 'unknown', because: `the sheet does not play: ${play.because}` };
+  }
+  if (phase === 'cold') return { kind: 'unknown', because: 'volts need a source' };
+  if (net.kind === 'switch') {
+    return { kind: 'unknown', because: 'a switch node pulses: a meter shows little of it' };
+  }
+  const played = play.phases.get(phase)?.volts.get(netId) ?? 0;
+  const isOff = Math.abs(played) < 0.2 && (net.volts === null || net.volts > 0.25);
+  if (isOff) {
+    return {
+      kind: 'value',
+      mode,
+      value: 0,
+      low: -0.25,
+      high: 0.25,
+      off: true,
+      origin: 'play',
+      driveAmps,
+      upVolts,
+    };
+  }
+  if (net.rangeVolts) {
+    const [low, high] = net.rangeVolts;
+    return {
+      kind: 'value',
+      mode,
+      value: played,
+      low: low * 0.97,
+      high: high * 1.03,
+      off: false,
+      origin: net.origin,
+      driveAmps,
+      upVolts,
+    };
+  }
+  const isStated = net.volts !== null && Math.abs(net.volts - played) <= 0.03 * net.volts;
+  const value = isStated ? (net.volts as number) : played;
+  const origin = isStated ? net.origin : 'play';
+  const tolerance = net.tolerance ?? usualTolerance(origin, net.kind === 'rail' ? 'rail' : 'other');
+  const stray = Math.max(0.03, Math.abs(value) * tolerance);
+  return {
+    kind: 'value',
+    mode,
+    value,
+    low: value - stray,
+    high: value + stray,
+    off: false,
+    origin,
+    driveAmps,
+    upVolts,
+  };
+}
+
+/** Most amps the maker of a rail can give; null for signals and what nothing makes. */
+function makerLimit(board: Board, upstream: UpstreamMap, net: NetId): number | null {
+  const source = board.sources.find((one) => one.net === net);
+  if (source) return source.limitAmps;
+  for (const chip of board.chips) {
+    for (const behaviour of chip.behaviours) {
+      if (behaviour.do !== 'regulator') continue;
+      if (chip.pins.get(behaviour.out) === net || chip.pins.get(behaviour.sense) === net) {
+        return behaviour.limitAmps;
+      }
+    }
+  }
+  const feed = upstream.of(net).find((one) => {
+    const part = board.parts.find((candidate) => candidate.ref === one.via);
+    return one.role === 'feed' && part && (isSeriesPart(part) || isFet(part));
+  });
+  return feed ? makerLimit(board, upstream, feed.net) : null;
+}

@@ -1,0 +1,144 @@
+import { fail, ok, type Result } from '../base/index.ts';
+import {
+  formatQuantity,
+  parseQuantity,
+  quantityTroubleText,
+  type QuantityTrouble,
+  type Unit,
+} from '../units/index.ts';
+import type { Meter } from './meter.ts';
+import type { Mode, ReadingValue } from './reading.ts';
+
+export type EntryTrouble =
+  | QuantityTrouble
+  | { code: 'negative'; mode: Mode }
+  | { code: 'swing-order' }
+  | { code: 'beep-here'; mode: Mode }
+  | { code: 'beyond-meter'; value: number; mode: Mode; limit: number };
+
+export const unitOf: Record<Mode, Unit> = {
+  volts: 'volts',
+  diode: 'volts',
+  ohms: 'ohms',
+  amps: 'amps',
+  celsius: 'celsius',
+  seconds: 'seconds',
+};
+
+/**
+ * Reads what technicians write for the mode in hand: `1.79`, `1,79`, `1v8`, `612` in diode-mode
+ * (0.612 V: a whole number there is millivolts), `2k2`, `OL`, `beep`, `0.2~0.6` (swinging), `1.2^`
+ * and `1.2_` (rising, falling), `1.2~` (not settled), `?` (could not reach). The keypad's own keys
+ * do for the signs: `0.2/0.6` swings, `1.2+` rises, `1.2-` falls, `*` is OL.
+ */
+export function parseEntry(
+  written: string,
+  mode: Mode,
+  meter: Meter,
+): Result<ReadingValue, EntryTrouble> {
+  const text = written.trim();
+  if (text === '') return fail({ code: 'empty' });
+  if (text === '?') return ok({ kind: 'unreached' });
+  if (/^(ol|o\.l|0l|\*)$/i.test(text)) return ok({ kind: 'over', limit: mostOf(meter, mode) });
+  if (/^(beep|bip|b)$/i.test(text)) {
+    if (mode !== 'ohms' && mode !== 'diode') return fail({ code: 'beep-here', mode });
+    return ok({ kind: 'beep', limit: meter.beepOhms });
+  }
+  const swing = /^(.+?)\s*[~/]\s*(.+)$/.exec(text);
+  if (swing) {
+    const low = number(swing[1] as string, mode, meter);
+    if (!low.ok) return low;
+    const high = number(swing[2] as string, mode, meter);
+    if (!high.ok) return high;
+    if (low.value >= high.value) return fail({ code: 'swing-order' });
+    return ok({ kind: 'swinging', low: low.value, high: high.value });
+  }
+  const sign = /^(.*\S)\s*([\^_~+-])$/.exec(text);
+  const parsed = number(sign ? (sign[1] as string) : text, mode, meter);
+  if (!parsed.ok) return parsed;
+  return ok({ kind: 'number', value: parsed.value, trend: trendOf(sign?.[2]) });
+}
+
+function trendOf(sign: string | undefined): 'steady' | 'rising' | 'falling' | 'unsettled' {
+  switch (sign) {
+    case '^':
+    case '+':
+      return 'rising';
+    case '_':
+    case '-':
+      return 'falling';
+    case '~':
+      return 'unsettled';
+    default:
+      return 'steady';
+  }
+}
+
+function number(text: string, mode: Mode, meter: Meter): Result<number, EntryTrouble> {
+  const parsed = parseQuantity(text, unitOf[mode]);
+  if (!parsed.ok) return parsed;
+  // A meter on its diode range shows 612 or 0.612 for the same drop.
+  const value = mode === 'diode' && /^\d+$/.test(text.trim()) ? parsed.value / 1000 : parsed.value;
+  if (value < 0 && (mode === 'ohms' || mode === 'diode' || mode === 'seconds')) {
+    return fail({ code: 'negative', mode });
+  }
+  const most = mostOf(meter, mode);
+  if (Math.abs(value) > most) return fail({ code: 'beyond-meter', value, mode, limit: most });
+  return ok(value);
+}
+
+function mostOf(meter: Meter, mode: Mode): number {
+  switch (mode) {
+    case 'volts':
+      return meter.mostVolts;
+    case 'diode':
+      return meter.mostDiodeVolts;
+    case 'ohms':
+      return meter.mostOhms;
+    case 'amps':
+      return 20;
+    case 'celsius':
+      return 500;
+    case 'seconds':
+      return 86400;
+  }
+}
+
+export function entryTroubleText(trouble: EntryTrouble): string {
+  switch (trouble.code) {
+    case 'negative':
+      return `${trouble.mode === 'diode' ? 'A diode reading' : trouble.mode === 'ohms' ? 'Ohms' : 'Seconds'} cannot be negative: check what was typed, or whether the board still holds a charge.`;
+    case 'swing-order':
+      return 'A swinging value goes from its low to its high: write the smaller one first.';
+    case 'beep-here':
+      return `The buzzer belongs to ohms and diode-mode, not to ${trouble.mode}.`;
+    case 'beyond-meter':
+      return `${formatQuantity(trouble.value, unitOf[trouble.mode])} is beyond the meter's ${formatQuantity(trouble.limit, unitOf[trouble.mode])}: write OL if that is what it shows.`;
+    default:
+      return quantityTroubleText(trouble);
+  }
+}
+
+/** How a value was understood, as said back beside the entry line and in every list. */
+export function valueText(value: ReadingValue, mode: Mode): string {
+  const unit = unitOf[mode];
+  switch (value.kind) {
+    case 'number': {
+      const trend = {
+        steady: '',
+        rising: ' rising',
+        falling: ' falling',
+        unsettled: ' not settled',
+      };
+      return formatQuantity(value.value, unit) + trend[value.trend];
+    }
+    case 'swinging':
+      return `${formatQuantity(value.low, unit)} ↔ ${formatQuantity(value.high, unit)} swinging`;
+    case 'over':
+      return `OL (above ${formatQuantity(value.limit, unit)})`;
+    case 'beep':
+      return `beep (below ${formatQuantity(value.limit, 'ohms')})`;
+    case 'unreached':
+      return 'not reached';
+  }
+}

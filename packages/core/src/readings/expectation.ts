@@ -1,0 +1,51 @@
+import type { Origin } from '../board/index.ts';
+import { formatQuantity } from '../units/index.ts';
+import { unitOf } from './entry-line.ts';
+import type { Mode } from './reading.ts';
+
+/** What a point should read, and how far a reading may stray before it is called wrong. */
+export type Expectation =
+  | {
+      kind: 'value';
+      mode: Mode;
+      value: number;
+      low: number;
+      high: number;
+      /** off: the net is to be dead in this phase. */
+      off: boolean;
+      origin: Origin | 'play';
+      /** Amps its maker can give, for judging a short; null where nothing makes it. */
+      driveAmps: number | null;
+      /** The volts the net has when it is up. */
+      upVolts: number;
+    }
+  | { kind: 'unknown'; because: string };
+
+/** Allowed stray by where a number comes from: rails within about 5 % are common practice. */
+export function usualTolerance(origin: Origin | 'play', kind: 'rail' | 'other'): number {
+  const loose: Record<Origin | 'play', number> = {
+    schematic: 0.05,
+    datasheet: 0.05,
+    'known-good': 0.05,
+    play: 0.05,
+    'rule-of-thumb': 0.07,
+    guess: 0.1,
+  };
+  return kind === 'rail' ? loose[origin] : Math.max(0.1, loose[origin]);
+}
+
+export function expectationText(expectation: Expectation): string {
+  if (expectation.kind === 'unknown') return expectation.because;
+  const unit = unitOf[expectation.mode];
+  if (expectation.off) return `off, below ${formatQuantity(expectation.high, unit)}`;
+  return `${formatQuantity(expectation.value, unit)} (${formatQuantity(expectation.low, unit)} to ${formatQuantity(expectation.high, unit)})`;
+}
+
+export const originText: Record<Origin | 'play', string> = {
+  schematic: 'schematic',
+  datasheet: 'data sheet',
+  'known-good': 'known-good board',
+  'rule-of-thumb': 'rule of thumb',
+  guess: 'guess',
+  play: 'healthy play of the sheet',
+};

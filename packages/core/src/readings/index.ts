@@ -1,0 +1,31 @@
+export { phases, poweredPhases, type Phase, type PoweredPhase } from './phase.ts';
+export { meterSchema, usualMeter, type Meter } from './meter.ts';
+export {
+  modes,
+  readingSchema,
+  readingValueSchema,
+  probePlaceSchema,
+  type Mode,
+  type Reading,
+  type ReadingValue,
+  type ProbePlace,
+} from './reading.ts';
+export {
+  parseEntry,
+  entryTroubleText,
+  valueText,
+  unitOf,
+  type EntryTrouble,
+} from './entry-line.ts';
+export { expectationText, originText, usualTolerance, type Expectation } from './expectation.ts';
+export { isGood, isBad, type Verdict, type VerdictKind } from './verdict.ts';
+export { judge, type JudgeContext, type SeriesFeed } from './judge.ts';
+export { cautionFor } from './caution.ts';
+export { impossibleReading } from './plausible.ts';
+export {
+  judgeFet,
+  type FetJudgement,
+  type FetReadings,
+  type FetSituation,
+  type FetState,
+} from './fet.ts';

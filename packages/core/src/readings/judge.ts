@@ -1,0 +1,264 @@
+import type { Net, PartKind } from '../board/index.ts';
+import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
+import { expectationText, originText, type Expectation } from './expectation.ts';
+import type { Reading, ReadingValue } from './reading.ts';
+import type { Verdict } from './verdict.ts';
+
+/** The part a net is fed through, where that part loses next to nothing when it conducts. */
+export interface SeriesFeed {
+  part: string;
+  kind: PartKind;
+  from: string;
+  /** Volts read before the part in the same condition; null where it was not read. */
+  upstreamVolts: number | null;
+  /** Drop expected when healthy, in volts. */
+  dropVolts: number;
+}
+
+export interface JudgeContext {
+  net: Net;
+  expectation: Expectation;
+  series: SeriesFeed | null;
+}
+
+type Expected = Extract<Expectation, { kind: 'value' }>;
+
+/** Below this a DC reading is as good as nothing: leakage and meter offset (common practice). */
+const nothingVolts = 0.25;
+
+/** Holds one reading against what the net should read. Never says more than the reading shows. */
+export function judge(reading: Reading, context: JudgeContext): Verdict {
+  const { expectation } = context;
+  const { value } = reading;
+  if (value.kind === 'unreached') return { kind: 'unjudged', why: 'The point was not reached.' };
+  if (reading.reference !== null) {
+    return { kind: 'unjudged', why: 'Read against another point: kept, not judged by the rail.' };
+  }
+  if (value.kind === 'swinging') {
+    return { kind: 'swinging', why: swingingWhy(value, expectation) };
+  }
+  if (reading.mode === 'ohms' || reading.mode === 'diode') return judgeCold(reading, context);
+  if (expectation.kind === 'unknown') {
+    return { kind: 'unjudged', why: `Recorded, not judged: ${expectation.because}.` };
+  }
+  if (value.kind !== 'number') return { kind: 'odd', why: 'Such a display makes no sense here.' };
+  if (reading.mode !== 'volts') {
+    return { kind: 'unjudged', why: `No expected ${reading.mode} are known here.` };
+  }
+  const verdict =
+    context.series && !expectation.off
+      ? judgeSeries(value.value, expectation, context.series)
+      : judgeVolts(value.value, expectation, context.net);
+  return value.trend === 'unsettled' && verdict.kind === 'good'
+    ? { kind: 'undecided', why: `Not settled yet; ${lowerFirst(verdict.why)}` }
+    : verdict;
+}
+
+function swingingWhy(
+  value: Extract<ReadingValue, { kind: 'swinging' }>,
+  expectation: Expectation,
+): string {
+  const span = `${formatVolts(value.low)} to ${formatVolts(value.high)}`;
+  if (expectation.kind === 'unknown') return `Swings between ${span}: it comes and goes.`;
+  return `Swings between ${span}; a steady ${expectationText(expectation)} is expected. Something tries and gives up.`;
+}
+
+function judgeVolts(volts: number, expected: Expected, net: Net): Verdict {
+  const source = `${originText[expected.origin]}`;
+  const wanted = `expected ${expectationText(expected)}, from the ${source}`;
+  const up = Math.max(expected.upVolts, nothingVolts);
+  if (expected.off) {
+    if (Math.abs(volts) <= expected.high)
+      return { kind: 'good', why: `Off as it should be; ${wanted}.` };
+    return {
+      kind: 'present',
+      why: `${formatVolts(volts)} where nothing should be yet; ${wanted}.`,
+    };
+  }
+  if (volts >= expected.low && volts <= expected.high) {
+    return { kind: 'good', why: `Within tolerance: ${wanted}.` };
+  }
+  if (volts < -nothingVolts) {
+    return { kind: 'odd', why: `Negative: leads swapped, or the wrong reference; ${wanted}.` };
+  }
+  if (volts < expected.low) {
+    if (volts < Math.max(nothingVolts, up * 0.15)) {
+      return { kind: 'missing', why: `Not there; ${wanted}.` };
+    }
+    const text = `${formatVolts(expected.value - volts)} too low; ${wanted}.`;
+    return {
+      kind: 'low',
+      why: net.kind === 'rail' ? `${text} Dragged down or not regulating.` : text,
+    };
+  }
+  return { kind: 'high', why: `${formatVolts(volts - expected.value)} too high; ${wanted}.` };
+}
+
+/** A net behind a fuse, coil, FET or sense resistor: the drop decides, not the rail's tolerance. */
+function judgeSeries(volts: number, expected: Expected, series: SeriesFeed): Verdict {
+  const isSwitch = series.kind === 'pfet' || series.kind === 'nfet';
+  if (series.upstreamVolts === null) {
+    const within = volts >= expected.low && volts <= expected.high;
+    const bodyDiodeOn = isSwitch && volts > expected.value - 1.1 && volts <= expected.high;
+    if (bodyDiodeOn) {
+      return {
+        kind: 'undecided',
+        why: `${formatVolts(volts)} could be ${series.part} on, or off and leaking through its body diode. Read ${series.from} before it: the drop decides.`,
+      };
+    }
+    if (within) {
+      return {
+        kind: 'undecided',
+        why: `Looks right, but ${series.part} before it is judged by its drop: read ${series.from} too.`,
+      };
+    }
+    return judgeVolts(volts, expected, { kind: 'rail' } as Net);
+  }
+  const drop = series.upstreamVolts - volts;
+  const across = `${formatVolts(Math.abs(drop))} across ${series.part}`;
+  const allowed = Math.max(0.06, series.dropVolts * 3 + 0.02) + series.upstreamVolts * 0.002;
+  if (series.upstreamVolts < nothingVolts) {
+    return volts < nothingVolts
+      ? {
+          kind: 'missing',
+          why: `Nothing here, and nothing at ${series.from} before ${series.part} either.`,
+        }
+      : {
+          kind: 'odd',
+          why: `${formatVolts(volts)} here but nothing at ${series.from}: fed from elsewhere.`,
+        };
+  }
+  if (drop < -allowed) {
+    return {
+      kind: 'odd',
+      why: `${formatVolts(-drop)} higher than ${series.from} before ${series.part}: fed from elsewhere, or a bad contact.`,
+    };
+  }
+  if (drop <= allowed) {
+    const inRange = volts >= expected.low && volts <= expected.high;
+    return inRange
+      ? {
+          kind: 'good',
+          why: `${across}: it conducts (a healthy one drops about ${formatVolts(series.dropVolts)}).`,
+        }
+      : volts < expected.low
+        ? {
+            kind: 'low',
+            why: `${series.part} conducts, but what comes in is low already: ${expectationText(expected)} expected.`,
+          }
+        : {
+            kind: 'high',
+            why: `${series.part} conducts, but what comes in is too high: ${expectationText(expected)} expected.`,
+          };
+  }
+  if (volts < Math.max(nothingVolts, expected.upVolts * 0.15)) {
+    return {
+      kind: 'missing',
+      why: `Nothing after ${series.part}, ${formatVolts(series.upstreamVolts)} before it: it does not conduct.`,
+    };
+  }
+  if (isSwitch && drop >= 0.25 && drop <= 1.1) {
+    return {
+      kind: 'low',
+      why: `${across} is a diode's drop: it is off, and what is here leaks through its body diode.`,
+    };
+  }
+  return {
+    kind: 'low',
+    why: `${across}, about ${formatVolts(series.dropVolts)} when healthy: it does not conduct as it should.`,
+  };
+}
+
+/** Ohms and diode-mode on the unpowered board. */
+function judgeCold(reading: Reading, { net, expectation }: JudgeContext): Verdict {
+  const { value, mode } = reading;
+  const expected = expectation.kind === 'value' ? expectation : null;
+  const drive = shortLimit(expected, net);
+  if (mode === 'diode') {
+    if (value.kind === 'over') {
+      return expected
+        ? { kind: 'open', why: `OL: no junction seen; expected ${expectationText(expected)}.` }
+        : { kind: 'unjudged', why: 'OL recorded: nothing known to hold it against.' };
+    }
+    if (value.kind === 'beep' || (value.kind === 'number' && value.value < 0.02)) {
+      return lowByNature(net)
+        ? {
+            kind: 'unjudged',
+            why: 'A core rail reads near nothing in diode-mode by nature: take ohms.',
+          }
+        : {
+            kind: 'shorted',
+            why: 'Next to no drop to ground: shorted, or nearly so. Take ohms to be sure.',
+          };
+    }
+    if (value.kind !== 'number' || !expected) {
+      return { kind: 'unjudged', why: 'Recorded: nothing known to hold it against.' };
+    }
+    if (value.value < expected.low)
+      return {
+        kind: 'low',
+        why: `Lower than expected ${expectationText(expected)}: something leaks to ground.`,
+      };
+    if (value.value > expected.high)
+      return {
+        kind: 'high',
+        why: `Higher than expected ${expectationText(expected)}: a path is broken or a part is gone.`,
+      };
+    return { kind: 'good', why: `As expected: ${expectationText(expected)}.` };
+  }
+  if (value.kind === 'over') {
+    if (!expected)
+      return { kind: 'unjudged', why: 'OL recorded: nothing known to hold it against.' };
+    return { kind: 'open', why: `Open to ground; expected ${expectationText(expected)}.` };
+  }
+  const ohms = value.kind === 'beep' ? value.limit : value.kind === 'number' ? value.value : NaN;
+  if (value.kind === 'number' && drive !== null && ohms < drive.ohms) {
+    return {
+      kind: 'shorted',
+      why: `${formatOhms(ohms)}: the regulator gives at most ${formatAmps(drive.amps)} and cannot hold ${formatVolts(drive.volts)} into less than ${formatOhms(drive.ohms)}.`,
+    };
+  }
+  if (value.kind === 'beep') {
+    return lowByNature(net)
+      ? {
+          kind: 'unjudged',
+          why: `Below ${formatOhms(ohms)}: normal for a core rail. Read it in ohms.`,
+        }
+      : {
+          kind: 'odd',
+          why: `Below ${formatOhms(ohms)} by the buzzer: a possible short. Read it in ohms.`,
+        };
+  }
+  if (!expected) {
+    const noShort = drive
+      ? ` Not a short for what feeds it (${formatOhms(drive.ohms)} or less would be).`
+      : '';
+    return { kind: 'unjudged', why: `Recorded: nothing known to hold it against.${noShort}` };
+  }
+  if (ohms < expected.low)
+    return {
+      kind: 'low',
+      why: `Lower than expected ${expectationText(expected)}: something leaks to ground.`,
+    };
+  if (ohms > expected.high)
+    return {
+      kind: 'high',
+      why: `Higher than expected ${expectationText(expected)}: a path is broken or a part is gone.`,
+    };
+  return { kind: 'good', why: `As expected: ${expectationText(expected)}.` };
+}
+
+/** Core rails are a few ohms to a few hundred by nature and are no shorts (common practice). */
+const lowByNature = (net: Net): boolean =>
+  net.rangeVolts !== null || (net.volts !== null && net.kind === 'rail' && net.volts < 1.1);
+
+function shortLimit(
+  expected: Expected | null,
+  net: Net,
+): { ohms: number; amps: number; volts: number } | null {
+  const volts = expected?.upVolts || net.volts || net.rangeVolts?.[0];
+  if (!volts || !expected?.driveAmps) return null;
+  return { ohms: volts / expected.driveAmps, amps: expected.driveAmps, volts };
+}
+
+const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

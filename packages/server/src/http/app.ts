@@ -1,0 +1,68 @@
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import { api } from '@jiko/contract';
+import type { AttachmentUseCases } from '../jobs/attachments.ts';
+import type { JobUseCases } from '../jobs/jobs.ts';
+import type { BoardUseCases } from '../boards/boards.ts';
+import { attachmentRoutes } from './attachment-routes.ts';
+import { boardRoutes } from './board-routes.ts';
+import { jobRoutes } from './job-routes.ts';
+import { handleErrors, sendProblem } from './problem.ts';
+
+export interface AppParts {
+  jobs: JobUseCases;
+  boards: BoardUseCases;
+  attachments: AttachmentUseCases;
+  databaseReachable(): Promise<boolean>;
+  logger: Logger;
+  /** Folder of the built web app; null when the dev server serves it. */
+  webFolder: string | null;
+}
+
+export function makeApp(parts: AppParts): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: parts.logger, quietReqLogger: true }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'"],
+          // antd writes its styles at run time
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'font-src': ["'self'", 'data:'],
+          'worker-src': ["'self'", 'blob:'],
+          'connect-src': ["'self'"],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.get(api.health, async (_request, response) => {
+    const reachable = await parts.databaseReachable();
+    response
+      .status(reachable ? 200 : 503)
+      .json({ status: reachable ? 'ok' : 'failing', database: reachable ? 'ok' : 'unreachable' });
+  });
+  app.use('/api', express.json({ limit: '2mb' }));
+  app.use(jobRoutes(parts.jobs));
+  app.use(boardRoutes(parts.boards));
+  app.use(attachmentRoutes(parts.attachments));
+  app.use('/api', (_request, response) => {
+    sendProblem(response, { status: 404, title: 'There is nothing at this address' });
+  });
+  if (parts.webFolder) {
+    const { webFolder } = parts;
+    app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
+    app.get('/{*path}', (_request, response) => {
+      response.sendFile('index.html', { root: webFolder, cacheControl: false });
+    });
+  }
+  app.use(handleErrors);
+  return app;
+}

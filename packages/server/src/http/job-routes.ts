@@ -1,0 +1,38 @@
+import { Router } from 'express';
+import { z } from 'zod';
+import { api, appendEventsSchema, newJobSchema } from '@jiko/contract';
+import type { JobUseCases } from '../jobs/jobs.ts';
+import { invalid, sendProblem } from './problem.ts';
+
+const idSchema = z.strictObject({ id: z.uuid('is not a job id') });
+
+export function jobRoutes(jobs: JobUseCases): Router {
+  const router = Router();
+  router.get(api.jobs, async (_request, response) => {
+    response.json(await jobs.list());
+  });
+  router.post(api.jobs, async (request, response) => {
+    const body = newJobSchema.safeParse(request.body);
+    if (!body.success) return invalid(response, body.error);
+    const opened = await jobs.open(body.data);
+    if (!opened.ok) return sendProblem(response, opened.problem);
+    response.status(opened.value.recorded.length > 0 ? 201 : 200).json(opened.value);
+  });
+  router.get(api.job(':id'), async (request, response) => {
+    const params = idSchema.safeParse(request.params);
+    if (!params.success) return invalid(response, params.error);
+    const found = await jobs.find(params.data.id);
+    if (!found.ok) return sendProblem(response, found.problem);
+    response.json(found.value);
+  });
+  router.post(api.events(':id'), async (request, response) => {
+    const params = idSchema.safeParse(request.params);
+    if (!params.success) return invalid(response, params.error);
+    const body = appendEventsSchema.safeParse(request.body);
+    if (!body.success) return invalid(response, body.error);
+    const recorded = await jobs.record(params.data.id, body.data.events);
+    if (!recorded.ok) return sendProblem(response, recorded.problem);
+    response.status(recorded.value.recorded.length > 0 ? 201 : 200).json(recorded.value);
+  });
+  return router;
+}

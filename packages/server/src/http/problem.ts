@@ -1,0 +1,63 @@
+import type { ErrorRequestHandler, Response } from 'express';
+import type { Problem } from '@jiko/contract';
+import { largestAttachmentBytes } from '@jiko/contract';
+import multer from 'multer';
+import type { ZodError } from 'zod';
+
+type Refused = Omit<Problem, 'type'>;
+
+/** Answers with problem details (RFC 9457). */
+export function sendProblem(response: Response, problem: Refused): void {
+  response
+    .status(problem.status)
+    .type('application/problem+json')
+    .send(JSON.stringify({ type: 'about:blank', ...problem }));
+}
+
+export function invalid(response: Response, error: ZodError): void {
+  sendProblem(response, {
+    status: 400,
+    title: 'The request is not valid',
+    errors: error.issues.slice(0, 30).map((issue) => ({
+      field: issue.path.map(String).join('.'),
+      message: issue.message,
+    })),
+  });
+}
+
+/** Last in line: known troubles get their status, the rest a plain 500 without its stack. */
+export const handleErrors: ErrorRequestHandler = (error: unknown, request, response, next) => {
+  if (response.headersSent) {
+    next(error);
+    return;
+  }
+  const { status, type } = error as { status?: number; type?: string };
+  if (error instanceof multer.MulterError) {
+    const tooLarge = error.code === 'LIMIT_FILE_SIZE';
+    sendProblem(response, {
+      status: tooLarge ? 413 : 400,
+      title: tooLarge ? 'The file is too large' : 'The upload is not valid',
+      detail: tooLarge
+        ? `At most ${largestAttachmentBytes / 1024 / 1024} MB are taken. Nothing was stored.`
+        : error.message,
+      errors: [{ field: error.field ?? 'file', message: error.message }],
+    });
+  } else if (type === 'entity.too.large') {
+    sendProblem(response, {
+      status: 413,
+      title: 'The request is too large',
+      detail: 'Nothing was stored.',
+    });
+  } else if (type === 'entity.parse.failed') {
+    sendProblem(response, { status: 400, title: 'The request is not readable JSON' });
+  } else if (status !== undefined && status >= 400 && status < 500) {
+    sendProblem(response, { status, title: 'The request is not valid' });
+  } else {
+    request.log.error({ err: error }, 'request failed');
+    sendProblem(response, {
+      status: 500,
+      title: 'Something went wrong on the server',
+      detail: 'What was sent may not have been recorded. It is safe to send it again.',
+    });
+  }
+};

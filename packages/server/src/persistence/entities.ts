@@ -1,0 +1,111 @@
+import { EntitySchema } from 'typeorm';
+import type { EventBody, Intake } from '@jiko/core/record';
+
+// Entity schemas without decorators: tsx and vitest carry no decorator metadata. Names of
+// constraints are spelled out here and in the migrations alike, so that the two can be compared.
+
+export interface BoardVersionEntity {
+  id: string;
+  hash: string;
+  title: string;
+  revision: string;
+  depth: 'rails' | 'chips' | 'full';
+  text: string;
+  savedAt: Date;
+}
+export const BoardVersion = new EntitySchema<BoardVersionEntity>({
+  name: 'board_version',
+  columns: {
+    id: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_board_version' },
+    hash: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_board_version' },
+    title: { type: 'text' },
+    revision: { type: 'text' },
+    depth: { type: 'text' },
+    text: { type: 'text' },
+    savedAt: { type: 'timestamptz', name: 'saved_at' },
+  },
+});
+
+export interface JobEntity {
+  id: string;
+  /** The latest intake, so that the list needs no events. */
+  intake: Intake;
+  closed: string | null;
+  createdAt: Date;
+  updatedAt: Date;
+}
+export const JobTable = new EntitySchema<JobEntity>({
+  name: 'job',
+  columns: {
+    id: { type: 'uuid', primary: true, primaryKeyConstraintName: 'pk_job' },
+    intake: { type: 'jsonb' },
+    closed: { type: 'text', nullable: true },
+    createdAt: { type: 'timestamptz', name: 'created_at' },
+    updatedAt: { type: 'timestamptz', name: 'updated_at' },
+  },
+});
+
+export interface JobEventEntity {
+  id: string;
+  jobId: string;
+  /** Order of recording; given by the database. */
+  seq: string;
+  who: string;
+  at: Date;
+  body: EventBody;
+  recordedAt: Date;
+}
+export const JobEventTable = new EntitySchema<JobEventEntity>({
+  name: 'job_event',
+  columns: {
+    id: { type: 'uuid', primary: true, primaryKeyConstraintName: 'pk_job_event' },
+    jobId: { type: 'uuid', name: 'job_id' },
+    seq: { type: 'bigint', generated: 'increment' },
+    who: { type: 'text' },
+    at: { type: 'timestamptz' },
+    body: { type: 'jsonb' },
+    recordedAt: { type: 'timestamptz', name: 'recorded_at', default: () => 'now()' },
+  },
+  indices: [{ name: 'ix_job_event_job_seq', columns: ['jobId', 'seq'] }],
+  foreignKeys: [
+    {
+      name: 'fk_job_event_job',
+      target: 'job',
+      columnNames: ['jobId'],
+      referencedColumnNames: ['id'],
+    },
+  ],
+});
+
+export interface AttachmentEntity {
+  id: string;
+  jobId: string;
+  name: string;
+  type: string;
+  bytes: number;
+  content: Buffer;
+  addedAt: Date;
+}
+export const AttachmentTable = new EntitySchema<AttachmentEntity>({
+  name: 'attachment',
+  columns: {
+    id: { type: 'uuid', primary: true, primaryKeyConstraintName: 'pk_attachment' },
+    jobId: { type: 'uuid', name: 'job_id' },
+    name: { type: 'text' },
+    type: { type: 'text' },
+    bytes: { type: 'integer' },
+    content: { type: 'bytea' },
+    addedAt: { type: 'timestamptz', name: 'added_at', default: () => 'now()' },
+  },
+  indices: [{ name: 'ix_attachment_job', columns: ['jobId'] }],
+  foreignKeys: [
+    {
+      name: 'fk_attachment_job',
+      target: 'job',
+      columnNames: ['jobId'],
+      referencedColumnNames: ['id'],
+    },
+  ],
+});
+
+export const entities = [BoardVersion, JobTable, JobEventTable, AttachmentTable];

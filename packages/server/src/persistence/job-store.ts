@@ -1,0 +1,116 @@
+import type { DataSource, EntityManager } from 'typeorm';
+import type { Appended, JobRow } from '@jiko/contract';
+import type { JobEvent } from '@jiko/core/record';
+import type { JobStore } from '../jobs/jobs.ts';
+import { JobEventTable, JobTable } from './entities.ts';
+
+interface ListedJob {
+  id: string;
+  intake: JobRow['intake'];
+  closed: JobRow['closed'];
+  created_at: Date;
+  updated_at: Date;
+  board_title: string | null;
+  readings: number;
+}
+
+export function makeJobStore(source: DataSource): JobStore {
+  return {
+    async list() {
+      const rows: ListedJob[] = await source.query(`
+        SELECT j.id, j.intake, j.closed, j.created_at, j.updated_at,
+          (SELECT b.title FROM board_version b WHERE b.id = j.intake->>'board'
+            ORDER BY b.saved_at DESC LIMIT 1) AS board_title,
+          (SELECT count(*)::int FROM job_event e
+            WHERE e.job_id = j.id AND e.body->>'type' = 'reading') AS readings
+        FROM job j ORDER BY j.closed IS NOT NULL, j.updated_at DESC`);
+      return rows.map((row) => ({
+        id: row.id,
+        intake: row.intake,
+        closed: row.closed,
+        createdAt: row.created_at.toISOString(),
+        updatedAt: row.updated_at.toISOString(),
+        boardTitle: row.board_title ?? row.intake.board,
+        readings: row.readings,
+      }));
+    },
+    async find(id) {
+      const job = await source.getRepository(JobTable).findOneBy({ id });
+      if (!job) return null;
+      const events = await source
+        .getRepository(JobEventTable)
+        .find({ where: { jobId: id }, order: { seq: 'ASC' } });
+      return {
+        id,
+        createdAt: job.createdAt.toISOString(),
+        events: events.map((event) => ({
+          id: event.id,
+          who: event.who,
+          at: event.at.toISOString(),
+          body: event.body,
+        })),
+      };
+    },
+    create: (id, events) =>
+      source.transaction(async (manager) => {
+        const first = events[0]?.body;
+        if (first?.type !== 'intake') throw new Error('a job starts with its intake');
+        const opened = new Date(events[0]?.at ?? 0);
+        await manager
+          .createQueryBuilder()
+          .insert()
+          .into(JobTable)
+          .values({ id, intake: first.intake, closed: null, createdAt: opened, updatedAt: opened })
+          .orIgnore()
+          .execute();
+        return addEvents(manager, id, events);
+      }),
+    append: (id, events) =>
+      source.transaction(async (manager) => {
+        // The row lock keeps the order of events of one job the order of their arrival.
+        const job = await manager.getRepository(JobTable).findOne({
+          where: { id },
+          lock: { mode: 'pessimistic_write' },
+        });
+        if (!job) return 'no-job';
+        const strangers = await manager
+          .getRepository(JobEventTable)
+          .createQueryBuilder('e')
+          .where('e.id IN (:...ids) AND e.job_id <> :id', { ids: events.map((one) => one.id), id })
+          .getCount();
+        if (strangers > 0) return 'other-job';
+        return addEvents(manager, id, events);
+      }),
+  };
+}
+
+async function addEvents(
+  manager: EntityManager,
+  jobId: string,
+  events: readonly JobEvent[],
+): Promise<Appended> {
+  const recorded: string[] = [];
+  const known: string[] = [];
+  for (const { id, who, at, body } of events) {
+    const result: unknown[] = await manager.query(
+      `INSERT INTO job_event (id, job_id, who, at, body) VALUES ($1, $2, $3, $4, $5)
+       ON CONFLICT (id) DO NOTHING RETURNING id`,
+      [id, jobId, who, at, JSON.stringify(body)],
+    );
+    (result.length > 0 ? recorded : known).push(id);
+  }
+  const fresh = events.filter((one) => recorded.includes(one.id));
+  if (fresh.length > 0) {
+    const intake = fresh.findLast((one) => one.body.type === 'intake')?.body;
+    const closing = fresh.findLast((one) => one.body.type === 'close')?.body;
+    await manager.getRepository(JobTable).update(
+      { id: jobId },
+      {
+        updatedAt: new Date(fresh.at(-1)?.at ?? 0),
+        ...(intake?.type === 'intake' ? { intake: intake.intake } : {}),
+        ...(closing?.type === 'close' ? { closed: closing.outcome } : {}),
+      },
+    );
+  }
+  return { recorded, known };
+}

@@ -1,0 +1,44 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { Shell } from './shell.tsx';
+import { RouteTrouble } from './route-trouble.tsx';
+
+// Each view is its own chunk: the first screen does not wait for the others.
+export const router = createBrowserRouter([
+  {
+    path: '/',
+    element: <Shell />,
+    errorElement: <RouteTrouble />,
+    children: [
+      { index: true, element: <Navigate to="/jobs" replace /> },
+      {
+        path: 'jobs',
+        lazy: async () => ({ Component: (await import('../pages/jobs/jobs-page.tsx')).JobsPage }),
+      },
+      {
+        path: 'jobs/new',
+        lazy: async () => ({
+          Component: (await import('../pages/new-job/new-job-page.tsx')).NewJobPage,
+        }),
+      },
+      {
+        path: 'jobs/:id/trace',
+        lazy: async () => ({
+          Component: (await import('../pages/trace/trace-page.tsx')).TracePage,
+        }),
+      },
+      {
+        path: 'jobs/:id/report',
+        lazy: async () => ({
+          Component: (await import('../pages/report/report-page.tsx')).ReportPage,
+        }),
+      },
+      {
+        path: 'boards',
+        lazy: async () => ({
+          Component: (await import('../pages/boards/boards-page.tsx')).BoardsPage,
+        }),
+      },
+      { path: '*', element: <RouteTrouble /> },
+    ],
+  },
+]);

@@ -1,0 +1,59 @@
+import { problemSchema, type Problem } from '@jiko/contract';
+import type { z } from 'zod';
+
+/** What went wrong with a request: unreachable, or refused with the server's words. */
+export class RequestTrouble extends Error {
+  readonly problem: Problem | null;
+
+  constructor(problem: Problem | null) {
+    super(problem ? problemText(problem) : 'The server cannot be reached.');
+    this.problem = problem;
+  }
+
+  /** Worth sending again as it is. */
+  get isPassing(): boolean {
+    return this.problem === null || this.problem.status >= 500;
+  }
+}
+
+export async function request<S extends z.ZodType>(
+  schema: S,
+  path: string,
+  init?: RequestInit,
+): Promise<z.output<S>> {
+  let response: Response;
+  try {
+    response = await fetch(path, { ...init, signal: AbortSignal.timeout(20_000) });
+  } catch {
+    throw new RequestTrouble(null);
+  }
+  const body: unknown = await response.json().catch(() => null);
+  if (!response.ok && response.status !== 503) {
+    const problem = problemSchema.safeParse(body);
+    throw new RequestTrouble(
+      problem.success
+        ? problem.data
+        : {
+            type: 'about:blank',
+            title: 'The server gave no answer it should',
+            status: response.status,
+          },
+    );
+  }
+  const parsed = schema.safeParse(body);
+  if (!parsed.success) throw new RequestTrouble(null);
+  return parsed.data;
+}
+
+export const postJson = (body: unknown): RequestInit => ({
+  method: 'POST',
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+});
+
+function problemText(problem: Problem): string {
+  const fields = (problem.errors ?? []).map((error) =>
+    error.message.startsWith('Line') ? error.message : `${error.field}: ${error.message}`,
+  );
+  return [problem.title + '.', problem.detail ?? '', ...fields].filter(Boolean).join(' ');
+}

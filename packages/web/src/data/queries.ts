@@ -1,0 +1,97 @@
+import { queryOptions, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import {
+  api,
+  boardDetailSchema,
+  boardRowsSchema,
+  healthSchema,
+  jobDetailSchema,
+  jobRowsSchema,
+} from '@jiko/contract';
+import { loadSheet } from '@jiko/core/board';
+import { studyHealthyBoard, usualSetup, type HealthyBoard } from '@jiko/core/powerup';
+import { deriveJob, type Job, type JobEvent } from '@jiko/core/record';
+import { useOutbox } from '../offline/outbox.ts';
+import { request } from './http.ts';
+
+export const healthQuery = queryOptions({
+  queryKey: ['health'],
+  queryFn: () => request(healthSchema, api.health),
+  refetchInterval: 4000,
+  retry: false,
+});
+
+export const jobsQuery = queryOptions({
+  queryKey: ['jobs'],
+  queryFn: () => request(jobRowsSchema, api.jobs),
+});
+
+export const jobQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['job', id],
+    queryFn: () => request(jobDetailSchema, api.job(id)),
+  });
+
+export const boardsQuery = queryOptions({
+  queryKey: ['boards'],
+  queryFn: () => request(boardRowsSchema, api.boards),
+});
+
+export const boardQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['board', id],
+    queryFn: () => request(boardDetailSchema, api.board(id)),
+    enabled: id !== '',
+    staleTime: 60_000,
+  });
+
+/** A job with what was recorded here and is not sent yet. */
+export function useJob(id: string): {
+  job: Job | null;
+  events: JobEvent[];
+  error: Error | null;
+  isLoading: boolean;
+} {
+  const query = useQuery(jobQuery(id));
+  const { waiting } = useOutbox();
+  return useMemo(() => {
+    const sent = query.data?.events ?? [];
+    const known = new Set(sent.map((event) => event.id));
+    const unsent = waiting
+      .filter((one) => one.job === id && !known.has(one.event.id))
+      .map((one) => one.event);
+    const events = [...sent, ...unsent];
+    return {
+      job: events.length > 0 ? deriveJob(events) : null,
+      events,
+      error: events.length > 0 ? null : query.error,
+      isLoading: query.isLoading && events.length === 0,
+    };
+  }, [query.data, query.error, query.isLoading, waiting, id]);
+}
+
+const studied = new Map<string, HealthyBoard>();
+
+/** The healthy play of a board for a source; computed once per sheet and source. */
+export function useHealthyBoard(
+  boardId: string,
+  source: string,
+): { healthy: HealthyBoard | null; trouble: string | null } {
+  const query = useQuery(boardQuery(boardId));
+  return useMemo(() => {
+    if (!query.data) return { healthy: null, trouble: query.error?.message ?? null };
+    const key = `${query.data.hash} ${source}`;
+    let healthy = studied.get(key) ?? null;
+    if (!healthy) {
+      const loaded = loadSheet(query.data.text);
+      if (!loaded.ok) return { healthy: null, trouble: 'The sheet of this board cannot be read.' };
+      const known = loaded.value.sources.some((one) => one.id === source);
+      healthy = studyHealthyBoard(
+        loaded.value,
+        usualSetup(loaded.value, known ? source : undefined),
+      );
+      studied.set(key, healthy);
+    }
+    return { healthy, trouble: null };
+  }, [query.data, query.error, source]);
+}

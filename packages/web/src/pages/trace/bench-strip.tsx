@@ -1,0 +1,75 @@
+import { Checkbox, Segmented, Select } from 'antd';
+import type { Board } from '@jiko/core/board';
+import { cautionFor, phases, type Phase } from '@jiko/core/readings';
+import type { BenchState } from './bench-state.ts';
+
+const phaseText: Record<Phase, { label: string; title: string }> = {
+  cold: { label: 'Cold', title: 'Nothing connected (G3)' },
+  standby: { label: 'Standby', title: 'Source on, settled, button not pressed (S5)' },
+  pressed: { label: 'Pressed', title: 'Button held' },
+  trying: { label: 'Trying', title: 'It goes off again by itself: read in the seconds before' },
+  run: { label: 'Run', title: 'After the press, it stays on (S0)' },
+};
+
+export function BenchStrip({
+  board,
+  state,
+  onChange,
+}: {
+  board: Board;
+  state: BenchState;
+  onChange: (change: Partial<BenchState>) => void;
+}) {
+  const cold = state.phase === 'cold';
+  return (
+    <section className="strip" aria-label="Bench">
+      <div className="caution" role="note">
+        <strong>Caution. </strong>
+        {cautionFor(state.phase, state.attached)}
+      </div>
+      <div className="controls">
+        <label>
+          <span className="quiet">Board is</span>
+          <Segmented<Phase>
+            value={state.phase}
+            onChange={(phase) => onChange({ phase })}
+            options={phases.map((phase) => ({
+              value: phase,
+              label: <span title={phaseText[phase].title}>{phaseText[phase].label}</span>,
+            }))}
+          />
+        </label>
+        <label>
+          <span className="quiet">Source</span>
+          <Select
+            style={{ width: 220 }}
+            value={state.source}
+            disabled={cold}
+            onChange={(source) => onChange({ source })}
+            options={board.sources
+              .filter((one) => !one.stays)
+              .map((one) => ({ value: one.id, label: one.title }))}
+          />
+        </label>
+        <span>
+          <span className="quiet">Attached </span>
+          {board.attachments.map((one) => (
+            <Checkbox
+              key={one.id}
+              checked={state.attached.includes(one.id)}
+              onChange={(event) =>
+                onChange({
+                  attached: event.target.checked
+                    ? [...state.attached, one.id]
+                    : state.attached.filter((other) => other !== one.id),
+                })
+              }
+            >
+              {one.title}
+            </Checkbox>
+          ))}
+        </span>
+      </div>
+    </section>
+  );
+}

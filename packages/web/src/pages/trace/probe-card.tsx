@@ -1,0 +1,181 @@
+import { Button, Segmented, Select } from 'antd';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
+import type { Board, NetId } from '@jiko/core/board';
+import {
+  expectationText,
+  modes,
+  originText,
+  type Expectation,
+  type Mode,
+  type Phase,
+} from '@jiko/core/readings';
+
+export const modeText: Record<Mode, string> = {
+  volts: 'V',
+  diode: 'Diode',
+  ohms: 'Ω',
+  amps: 'A',
+  celsius: '°C',
+  seconds: 's',
+};
+
+export interface ProbeView {
+  net: NetId;
+  title: string;
+  place: string;
+  side: string;
+  why: string;
+  mode: Mode;
+  phase: Phase;
+  expectation: Expectation;
+  /** Proposed by Jiko, or picked by the technician. */
+  own: boolean;
+}
+
+/** The probe to make now, with the one entry line. Enter records and moves on. */
+export function ProbeCard({
+  board,
+  probe,
+  text,
+  echo,
+  onText,
+  onEnter,
+  onPick,
+  onMode,
+  onBack,
+  onStep,
+  onPhase,
+  onUndo,
+}: {
+  board: Board;
+  probe: ProbeView;
+  text: string;
+  echo: { kind: 'trouble' | 'understood' | 'recorded' | 'hint'; text: string };
+  onText: (text: string) => void;
+  onEnter: () => void;
+  onPick: (net: NetId) => void;
+  onMode: (mode: Mode) => void;
+  onBack: () => void;
+  onStep: (by: 1 | -1) => void;
+  onPhase: () => void;
+  onUndo: () => void;
+}) {
+  const entry = useRef<HTMLInputElement>(null);
+  const picker = useRef<{ focus: () => void }>(null);
+  useEffect(() => {
+    entry.current?.focus();
+  }, [probe.net, probe.mode]);
+
+  const keys = (event: KeyboardEvent<HTMLInputElement>): void => {
+    const empty = text === '';
+    const act: Record<string, (() => void) | undefined> = {
+      Enter: onEnter,
+      Escape: empty ? onBack : () => onText(''),
+      ArrowDown: () => onStep(1),
+      ArrowUp: () => onStep(-1),
+      '/': empty ? () => picker.current?.focus() : undefined,
+      '+': empty ? onPhase : undefined,
+      '-': empty ? () => onMode(modes[(modes.indexOf(probe.mode) + 1) % 5] as Mode) : undefined,
+    };
+    const action =
+      event.key === 'z' && (event.ctrlKey || event.metaKey) && empty ? onUndo : act[event.key];
+    if (!action) return;
+    event.preventDefault();
+    action();
+  };
+
+  return (
+    <div className={`probe${probe.own ? ' is-own' : ''}`}>
+      <div style={{ display: 'flex', gap: 10, alignItems: 'start' }}>
+        <div className="why" style={{ flex: 1 }}>
+          {probe.own ? 'Your own choice of point' : probe.why}
+        </div>
+        {probe.own && (
+          <Button size="small" onClick={onBack}>
+            Back to the proposal (Esc)
+          </Button>
+        )}
+      </div>
+      <h1 className="net">{probe.net}</h1>
+      <div className="where">
+        at <strong>{probe.place}</strong>
+        {probe.side && <span className="quiet"> · {probe.side} side</span>}
+        {probe.title && <span className="quiet"> · {probe.title}</span>}
+      </div>
+      <div className="expect">
+        <span>
+          <span className="quiet">expect </span>
+          <b>{expectationText(probe.expectation)}</b>
+        </span>
+        {probe.expectation.kind === 'value' && (
+          <span className="quiet">from the {originText[probe.expectation.origin]}</span>
+        )}
+        <span className="quiet">{probe.phase === 'run' ? 'after the press' : probe.phase}</span>
+      </div>
+      <div className="entry">
+        <input
+          ref={entry}
+          aria-label={`Reading at ${probe.net}`}
+          value={text}
+          autoComplete="off"
+          spellCheck={false}
+          inputMode="text"
+          placeholder={placeholders[probe.mode]}
+          onChange={(event) => onText(event.target.value)}
+          onKeyDown={keys}
+        />
+        <Segmented<Mode>
+          aria-label="Mode"
+          value={probe.mode}
+          onChange={onMode}
+          options={modes
+            .filter((one) => one !== 'seconds')
+            .map((one) => ({ value: one, label: modeText[one] }))}
+        />
+      </div>
+      <div className="echo" aria-live="polite">
+        {echo.kind === 'trouble' ? (
+          <span className="trouble">{echo.text}</span>
+        ) : echo.kind === 'understood' ? (
+          <span>
+            <span className="quiet">Enter records </span>
+            <span className="understood">{echo.text}</span>
+          </span>
+        ) : (
+          <span className={echo.kind === 'hint' ? 'quiet' : ''}>{echo.text}</span>
+        )}
+      </div>
+      <label>
+        <span className="quiet">Another point </span>
+        <Select<NetId>
+          ref={picker as never}
+          size="small"
+          style={{ width: 300 }}
+          placeholder="net, any name ( / )"
+          value={null}
+          showSearch={{
+            filterOption: (wanted, option) =>
+              String(option?.['search'] ?? '').includes(wanted.toUpperCase()),
+          }}
+          onChange={(net) => onPick(net)}
+          options={board.nets
+            .filter((net) => net.kind !== 'ground')
+            .map((net) => ({
+              value: net.id,
+              label: net.title ? `${net.id}: ${net.title}` : net.id,
+              search: [net.id, ...net.aliases, net.title].join(' ').toUpperCase(),
+            }))}
+        />
+      </label>
+    </div>
+  );
+}
+
+const placeholders: Record<Mode, string> = {
+  volts: '3.29',
+  diode: '412 or OL',
+  ohms: '2k2, OL or beep',
+  amps: '0.35',
+  celsius: '41',
+  seconds: '3',
+};

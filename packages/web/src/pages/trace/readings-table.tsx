@@ -1,0 +1,91 @@
+import { Button, Dropdown } from 'antd';
+import type { JudgedReading } from '@jiko/core/diagnosis';
+import { valueText } from '@jiko/core/readings';
+import { VerdictMark } from '../../widgets/verdict-mark.tsx';
+
+const reasons = ['typed wrong', 'probe slipped', 'wrong point', 'lead or clip off', 'not trusted'];
+
+/** Every reading, newest first. Nothing is deleted: a reading is struck out or measured again. */
+export function ReadingsTable({
+  readings,
+  onStrike,
+  onAgain,
+}: {
+  readings: readonly JudgedReading[];
+  onStrike: (id: string, reason: string) => void;
+  onAgain: (reading: JudgedReading) => void;
+}) {
+  if (readings.length === 0) {
+    return (
+      <p className="quiet readings">
+        No reading yet. Type what the meter shows and press Enter; the next point comes by itself.
+      </p>
+    );
+  }
+  return (
+    <div className="readings">
+      <table>
+        <thead>
+          <tr>
+            <th>Net</th>
+            <th>Phase</th>
+            <th>Reading</th>
+            <th>Verdict</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {readings.toReversed().map((one) => {
+            const { standing, reading } = one;
+            return (
+              <tr key={one.id} className={standing.kind === 'stands' ? '' : 'aside'}>
+                <td className="mono">{reading.at.net}</td>
+                <td>{reading.phase}</td>
+                <td className="mono value">
+                  {valueText(reading.value, reading.mode)}
+                  {reading.mode === 'diode' && ' diode'}
+                </td>
+                <td>
+                  {standing.kind === 'stands' ? (
+                    <VerdictMark kind={one.verdict.kind} />
+                  ) : (
+                    <span>
+                      {standing.kind === 'struck'
+                        ? `struck out: ${standing.reason}`
+                        : standing.kind === 'superseded'
+                          ? 'measured again'
+                          : `before the repair: ${one.verdict.kind}`}
+                    </span>
+                  )}
+                  {standing.kind === 'stands' && one.verdict.kind !== 'good' && (
+                    <div className="reason quiet">{one.verdict.why}</div>
+                  )}
+                </td>
+                <td style={{ whiteSpace: 'nowrap', textAlign: 'right' }}>
+                  {standing.kind === 'stands' && (
+                    <>
+                      <Button type="text" size="small" onClick={() => onAgain(one)}>
+                        Again
+                      </Button>
+                      <Dropdown
+                        trigger={['click']}
+                        menu={{
+                          items: reasons.map((reason) => ({ key: reason, label: reason })),
+                          onClick: ({ key }) => onStrike(one.id, key),
+                        }}
+                      >
+                        <Button type="text" size="small">
+                          Strike
+                        </Button>
+                      </Dropdown>
+                    </>
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,305 @@
+import { Alert, Skeleton } from 'antd';
+import { useMemo, useState } from 'react';
+import { useParams } from 'react-router';
+import { netOf, type GoalId, type NetId } from '@jiko/core/board';
+import { probePlace, traceJob, type Trace } from '@jiko/core/diagnosis';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import {
+  entryTroubleText,
+  impossibleReading,
+  parseEntry,
+  phases,
+  usualMeter,
+  valueText,
+  type Mode,
+  type Phase,
+  type Reading,
+} from '@jiko/core/readings';
+import { liftedParts, type EventBody, type Job } from '@jiko/core/record';
+import { useBench } from '../../data/bench.ts';
+import { useHealthyBoard, useJob } from '../../data/queries.ts';
+import { record } from '../../offline/outbox.ts';
+import { useBenchState } from './bench-state.ts';
+import { BenchStrip } from './bench-strip.tsx';
+import { Jot } from './jot.tsx';
+import { Ladder } from './ladder.tsx';
+import { MissingPanel } from './missing-panel.tsx';
+import { ProbeCard, type ProbeView } from './probe-card.tsx';
+import { ReadingsTable } from './readings-table.tsx';
+
+export function TracePage() {
+  const { id = '' } = useParams();
+  const { job, error, isLoading } = useJob(id);
+  const [bench, setBench] = useBenchState(id, job?.intake?.source ?? '');
+  const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', bench.source);
+  const trace = useMemo(
+    () => (healthy && job ? traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId) : null),
+    [healthy, job],
+  );
+  if (error || trouble) {
+    return (
+      <div className="column">
+        <Alert
+          type="error"
+          showIcon
+          title="This job cannot be shown"
+          description={error?.message ?? trouble}
+        />
+      </div>
+    );
+  }
+  if (isLoading || !job || !healthy || !trace) {
+    return (
+      <div className="column">
+        <Skeleton active />
+      </div>
+    );
+  }
+  return (
+    <TraceView id={id} job={job} healthy={healthy} trace={trace} bench={bench} onBench={setBench} />
+  );
+}
+
+/** A point the technician chose instead of the proposal. */
+interface Own {
+  net: NetId;
+  mode: Mode;
+  supersedes: string[];
+}
+
+function TraceView({
+  id,
+  job,
+  healthy,
+  trace,
+  bench,
+  onBench,
+}: {
+  id: string;
+  job: Job;
+  healthy: HealthyBoard;
+  trace: Trace;
+  bench: ReturnType<typeof useBenchState>[0];
+  onBench: ReturnType<typeof useBenchState>[1];
+}) {
+  const { board } = healthy;
+  const { who } = useBench();
+  const draftKey = `jiko-entry-${id}`;
+  const [text, setDraft] = useState(() => localStorage.getItem(draftKey) ?? '');
+  const [own, setOwn] = useState<Own | null>(null);
+  const [said, setSaid] = useState<{ kind: 'trouble' | 'recorded'; text: string } | null>(null);
+
+  const setText = (next: string): void => {
+    setDraft(next);
+    setSaid(null);
+    localStorage.setItem(draftKey, next);
+  };
+  const keep = (body: EventBody): void => {
+    record(id, who, [body]);
+  };
+  const pick = (net: NetId, mode?: Mode, supersedes: string[] = []): void => {
+    setOwn({ net, mode: mode ?? (bench.phase === 'cold' ? 'ohms' : 'volts'), supersedes });
+    setSaid(null);
+  };
+
+  const probe = viewOf(healthy, trace, own, bench.phase);
+  const echo = said ?? echoOf(text, probe, bench.phase, trace.next?.phase ?? null);
+
+  const enter = (): void => {
+    if (!probe || text.trim() === '') return;
+    const parsed = parseEntry(text, probe.mode, usualMeter);
+    const wrongMoment = parsed.ok ? mismatch(probe, bench.phase) : null;
+    const refused = !parsed.ok
+      ? entryTroubleText(parsed.error)
+      : (impossibleReading(board, netOf(board, probe.net), probe.mode, parsed.value) ??
+        wrongMoment);
+    if (!parsed.ok || refused) {
+      setSaid({ kind: 'trouble', text: `${refused} Nothing was recorded.` });
+      return;
+    }
+    const { part, pin } = probePlace(board, probe.net);
+    const reading: Reading = {
+      at: { net: probe.net, part, pin },
+      reference: null,
+      polarity: probe.mode === 'diode' ? 'black-on-point' : 'red-on-point',
+      mode: probe.mode,
+      phase: bench.phase,
+      value: parsed.value,
+      source:
+        bench.phase === 'cold'
+          ? null
+          : {
+              id: bench.source,
+              volts: board.sources.find((one) => one.id === bench.source)?.volts ?? null,
+              limitAmps: board.sources.find((one) => one.id === bench.source)?.limitAmps ?? null,
+            },
+      attached: bench.attached,
+      lifted: liftedParts(job),
+      meter: usualMeter,
+      sheet: board.hash,
+      note: '',
+    };
+    const supersedes = own ? own.supersedes : (trace.next?.decides ?? []);
+    keep({ type: 'reading', reading, supersedes });
+    setText('');
+    setOwn(null);
+    setSaid({
+      kind: 'recorded',
+      text: `Recorded ${probe.net}: ${valueText(parsed.value, probe.mode)} in ${bench.phase}.`,
+    });
+  };
+
+  const step = (by: 1 | -1): void => {
+    const nets = trace.stages.flatMap((one) => one.stage.gives);
+    const at = probe ? nets.indexOf(probe.net) : -1;
+    const next = nets[(at + by + nets.length) % nets.length];
+    if (next) pick(next);
+  };
+  const undo = (): void => {
+    const last = trace.readings.findLast((one) => one.standing.kind === 'stands');
+    if (!last) return;
+    keep({ type: 'strike', event: last.id, reason: 'taken back' });
+    setSaid({ kind: 'recorded', text: `Struck out ${last.reading.at.net}.` });
+  };
+
+  return (
+    <div className="trace">
+      <Ladder trace={trace} here={probe?.net ?? null} onPick={(net) => pick(net)} />
+      <section className="bench" aria-label="Probe">
+        {probe ? (
+          <ProbeCard
+            board={board}
+            probe={probe}
+            text={text}
+            echo={echo}
+            onText={setText}
+            onEnter={enter}
+            onPick={(net) => pick(net)}
+            onMode={(mode) => setOwn({ net: probe.net, supersedes: [], ...own, mode })}
+            onBack={() => setOwn(null)}
+            onStep={step}
+            onPhase={() =>
+              onBench({ phase: phases[(phases.indexOf(bench.phase) + 1) % phases.length] as Phase })
+            }
+            onUndo={undo}
+          />
+        ) : (
+          <Done trace={trace} onPick={() => step(1)} />
+        )}
+        <ReadingsTable
+          readings={trace.readings}
+          onStrike={(event, reason) => keep({ type: 'strike', event, reason })}
+          onAgain={(one) => pick(one.reading.at.net as NetId, one.reading.mode, [one.id])}
+        />
+      </section>
+      <section className="side" aria-label="What is missing">
+        <MissingPanel trace={trace} onPick={(net) => pick(net)} />
+        <Jot job={id} board={board} phase={bench.phase} onRecord={keep} />
+      </section>
+      <BenchStrip board={board} state={bench} onChange={onBench} />
+    </div>
+  );
+}
+
+function Done({ trace, onPick }: { trace: Trace; onPick: () => void }) {
+  return (
+    <div className="probe">
+      <h1 className="net" style={{ fontFamily: 'inherit', fontSize: 26 }}>
+        {trace.goalReached
+          ? 'Nothing left to read for this goal'
+          : 'Nothing more to read from here'}
+      </h1>
+      <p>
+        {trace.goalReached
+          ? 'The goal was read as reached. Verify, then write it up.'
+          : 'The missing stage stands on the right. Check the suspect before heating it, write down what was done, then read the same points again.'}
+      </p>
+      <button type="button" onClick={onPick}>
+        Choose a point yourself
+      </button>
+    </div>
+  );
+}
+
+/** The probe on the card: the technician's own point, or the proposal. */
+function viewOf(
+  healthy: HealthyBoard,
+  trace: Trace,
+  own: Own | null,
+  phase: Phase,
+): ProbeView | null {
+  const { board } = healthy;
+  if (own) {
+    const place = probePlace(board, own.net);
+    return {
+      net: own.net,
+      title: netOf(board, own.net).title,
+      place: place.text,
+      side: place.side,
+      why: '',
+      mode: own.mode,
+      phase,
+      expectation: healthy.expect(own.net, own.mode, phase),
+      own: true,
+    };
+  }
+  const { next } = trace;
+  if (!next) return null;
+  const fits = suits(next.phase, phase);
+  return {
+    net: next.net,
+    title: netOf(board, next.net).title,
+    place: next.place.text,
+    side: next.place.side,
+    why: sentence(next.why),
+    mode: next.mode,
+    phase: next.phase,
+    expectation: fits ? healthy.expect(next.net, next.mode, phase) : next.expectation,
+    own: false,
+  };
+}
+
+/** Whether a point that is to be read in one phase may be read in the phase the bench is in. */
+function suits(wanted: Phase, actual: Phase): boolean {
+  if (wanted === actual) return true;
+  const pressed: readonly Phase[] = ['pressed', 'trying', 'run'];
+  return (wanted === 'run' || wanted === 'standby') && pressed.includes(actual);
+}
+
+/** Why this reading cannot be taken in the phase the bench strip shows; null where it can. */
+function mismatch(probe: ProbeView, phase: Phase): string | null {
+  const cold = probe.mode === 'ohms' || probe.mode === 'diode';
+  if (cold && phase !== 'cold') {
+    return 'Ohms and diode-mode are taken with the source off: set the bench strip to Cold first.';
+  }
+  if (!cold && phase === 'cold') {
+    return 'The bench strip says Cold: set what the board is doing before recording this.';
+  }
+  if (!probe.own && !suits(probe.phase, phase)) {
+    return 'This point is read after the press: press the button, then set the bench strip to Run, or to Trying if the board goes off again.';
+  }
+  return null;
+}
+
+function echoOf(
+  text: string,
+  probe: ProbeView | null,
+  phase: Phase,
+  wanted: Phase | null,
+): { kind: 'trouble' | 'understood' | 'hint'; text: string } {
+  if (text.trim() === '' || !probe) {
+    if (probe && !probe.own && wanted && !suits(wanted, phase)) {
+      return { kind: 'trouble', text: mismatch(probe, phase) ?? '' };
+    }
+    return {
+      kind: 'hint',
+      text: 'Enter records. ? could not reach · OL or * · 0.2/0.6 swinging · + next phase · − meter mode · ↑↓ other stages · Ctrl Z strikes the last',
+    };
+  }
+  const parsed = parseEntry(text, probe.mode, usualMeter);
+  return parsed.ok
+    ? { kind: 'understood', text: valueText(parsed.value, probe.mode) }
+    : { kind: 'trouble', text: entryTroubleText(parsed.error) };
+}
+
+const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

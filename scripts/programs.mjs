@@ -1,0 +1,32 @@
+// Where Debian puts the programs Jiko needs. Built-in modules only.
+import { accessSync, constants, existsSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+
+/** Folder with initdb, pg_ctl and postgres of the newest PostgreSQL, or null. */
+export function findPostgres() {
+  if (process.env.DATABASE_URL) return 'an existing server';
+  const base = '/usr/lib/postgresql';
+  const versions = existsSync(base) ? readdirSync(base).map(Number).filter(Number.isFinite) : [];
+  const folders = versions
+    .sort((a, b) => b - a)
+    .map((version) => join(base, String(version), 'bin'));
+  return (
+    folders.find(
+      (folder) => runnable(join(folder, 'initdb')) && runnable(join(folder, 'postgres')),
+    ) ?? null
+  );
+}
+
+export function findChromium() {
+  const known = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
+  return known.find((path) => path && runnable(path)) ?? null;
+}
+
+function runnable(path) {
+  try {
+    accessSync(path, constants.X_OK);
+    return true;
+  } catch {
+    return false;
+  }
+}

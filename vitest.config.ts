@@ -1,0 +1,20 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'core', root: './packages/core', include: ['src/**/*.test.ts'] } },
+      { test: { name: 'web', root: './packages/web', include: ['src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'server',
+          root: './packages/server',
+          include: ['src/**/*.test.ts'],
+          testTimeout: 30000,
+          hookTimeout: 60000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
