@@ -1,4 +1,4 @@
-import { pinsOnNet, type Board, type NetId, type PartKind } from '../board/index.ts';
+import { isFet, pinsOnNet, type Board, type NetId, type PartKind } from '../board/index.ts';
 import type { ProbePlace } from '../readings/index.ts';
 
 /** Parts whose pads are easy to probe come first. */
@@ -17,6 +17,8 @@ const handy: readonly PartKind[] = [
   'tvs',
   'connector',
 ];
+
+const fetPins: Record<string, string> = { G: 'gate', D: 'drain', S: 'source' };
 
 /** Where to put the probe for a net, and how to say it. */
 export function probePlace(board: Board, net: NetId): ProbePlace & { text: string; side: string } {
@@ -37,7 +39,9 @@ export function probePlace(board: Board, net: NetId): ProbePlace & { text: strin
     );
     const pin = part?.pins.find((one) => one.net === net);
     if (part && pin) {
-      const text = `${part.ref} ${part.kind} pin ${pin.name}`;
+      const text = isFet(part)
+        ? `${fetPins[pin.name]} of ${part.ref}`
+        : `${part.kind} ${part.ref}, pin ${pin.name}`;
       return { net, part: part.ref, pin: pin.name, text, side: part.side ?? '' };
     }
   }

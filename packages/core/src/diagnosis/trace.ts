@@ -254,13 +254,24 @@ class Search {
     const there = needs
       .filter((one) => one.status.kind === 'good')
       .map((one) => `${roleText[one.role]} ${one.net}`);
-    const unread = needs.filter((one) => one.status.kind !== 'good').map((one) => one.net);
-    const makers = [...new Set(this.healthy.upstream.of(net).map((one) => one.via))].join(', ');
+    const unread = needs
+      .filter((one) => one.status.kind !== 'good' && one.status.kind !== 'bad')
+      .map((one) => one.net);
+    const dragged = needs.filter((one) => one.status.kind === 'bad').map((one) => one.net);
+    const isHigh =
+      status.kind === 'bad' &&
+      (status.reading.verdict.kind === 'high' || status.reading.verdict.kind === 'present');
+    const makers = [
+      ...new Set(this.healthy.upstream.of(net).map((one) => this.maker(one.via))),
+    ].join(', ');
     const why = [
       `${net} reads ${read}, expected ${expectationText(this.healthy.expect(net, 'volts', phaseFor(this.healthy, net)))}.`,
       there.length > 0 ? `There: ${there.join(', ')}.` : '',
       unread.length > 0 ? `Not proven yet: ${unread.join(', ')}.` : '',
-      certain && needs.length > 0 ? `So the trouble sits at ${makers} or pulls ${net} down.` : '',
+      dragged.length > 0 ? `${dragged.join(', ')} being wrong can follow from it.` : '',
+      certain && needs.length > 0
+        ? `So the trouble sits at ${makers}, or something ${isHigh ? 'holds' : 'pulls'} ${net} ${isHigh ? 'up' : 'down'}.`
+        : '',
       certain && needs.length === 0
         ? 'Nothing on the board stands before it: look at the source and its lead.'
         : '',
@@ -273,6 +284,12 @@ class Search {
       why: why.filter(Boolean).join(' '),
       needs,
     };
+  }
+
+  /** A part by its reference; a regulator known only by its stage, by that stage. */
+  private maker(ref: string): string {
+    const chip = this.healthy.board.chips.find((one) => one.ref === ref);
+    return chip?.virtual ? `the regulator of "${chip.title}"` : ref;
   }
 
   /** A net of no stage belongs to the first stage that needs it. */
@@ -313,6 +330,7 @@ export const roleText: Record<Role, string> = {
   supply: 'chip supply',
   'power-good': 'power-good',
   enable: 'enable',
+  trigger: 'button line',
   gate: 'gate',
   watched: 'rail it reports on',
   'pull-up': 'pull-up',
@@ -328,9 +346,12 @@ function fetsInto(
     if (status.kind === 'unread' || status.reading.reading.value.kind !== 'number') return null;
     return status.reading.reading.value.value;
   };
+  // FETs on the way in, and those whose gate the missing net is.
   const refs = new Set<string>(healthy.upstream.of(net).map((one) => one.via));
+  const hasGateOn = (part: Part): boolean =>
+    part.pins.some((pin) => pin.name === 'G' && pin.net === net);
   return healthy.board.parts
-    .filter((part) => isFet(part) && refs.has(part.ref))
+    .filter((part) => isFet(part) && (refs.has(part.ref) || hasGateOn(part)))
     .map((part) => {
       const on = (pin: string): NetId => part.pins.find((one) => one.name === pin)?.net as NetId;
       const sourceIsNearer =

@@ -1,4 +1,4 @@
-import { netOf, sheetLines, type Board, type SheetIssue } from '../board/index.ts';
+import { netOf, sheetLines, type Board, type NetId, type SheetIssue } from '../board/index.ts';
 import type { HealthyBoard } from './healthy.ts';
 
 /** What the healthy play finds wrong with a sheet: stages that never come up, volts that differ. */
@@ -15,7 +15,7 @@ export function checkHealthyPlay(healthy: HealthyBoard, text: string): SheetIssu
     issues.push({
       code: 'stage-never-up',
       stage: stage.title,
-      because: firstFailure(healthy, board, stage.gives[0] as string),
+      because: firstFailure(healthy, board, stage.gives[0] as NetId),
       ...place(['stages', stage.id]),
     });
   }
@@ -50,25 +50,32 @@ export function checkHealthyPlay(healthy: HealthyBoard, text: string): SheetIssu
   return issues;
 }
 
-/** Walks up from a net that does not come to the first need that fails. */
-function firstFailure({ upstream, play }: HealthyBoard, board: Board, net: string): string {
-  const volts = (id: string): number => play.phases.get('run')?.volts.get(id as never) ?? 0;
-  let here = net;
-  const seen = new Set<string>();
-  while (!seen.has(here)) {
-    seen.add(here);
-    const missing = upstream.of(here as never).find(({ net: up, threshold }) => {
-      if (threshold === null) return volts(up) < 0.3;
-      return threshold.side === 'above'
-        ? volts(up) <= threshold.volts
-        : volts(up) >= threshold.volts;
-    });
-    if (!missing) break;
-    const up = netOf(board, missing.net);
-    if (missing.threshold && volts(up.id) > 0.3) {
-      return `${missing.via} wants ${up.id} ${missing.threshold.side} ${missing.threshold.volts} V, and it is ${volts(up.id).toFixed(2)} V`;
+/** Looks up from a net that does not come for the first need that fails, through gates as well. */
+function firstFailure({ upstream, play }: HealthyBoard, board: Board, start: NetId): string {
+  const volts = (net: NetId): number => play.phases.get('run')?.volts.get(net) ?? 0;
+  const seen = new Set<NetId>();
+  let deepest = start;
+  const search = (net: NetId): string | null => {
+    seen.add(net);
+    const needs = upstream.of(net).filter((one) => !seen.has(one.net));
+    for (const { net: up, via, threshold } of needs) {
+      if (threshold === null || volts(up) < 0.1) continue;
+      const met =
+        threshold.side === 'above' ? volts(up) > threshold.volts : volts(up) < threshold.volts;
+      if (!met) {
+        return `${via} wants ${netOf(board, up).id} ${threshold.side} ${threshold.volts} V, and it is ${volts(up).toFixed(2)} V`;
+      }
     }
-    here = up.id;
-  }
-  return here === net ? 'nothing makes it' : `${here} does not come`;
+    // Nets that are not there first, then the gates that keep a path shut.
+    const dead = needs.filter((one) => volts(one.net) < 0.3);
+    const shut = needs.filter((one) => one.role === 'gate' || one.role === 'feed');
+    for (const { net: up } of [...dead, ...shut]) {
+      if (seen.has(up)) continue;
+      if (volts(up) < 0.3) deepest = up;
+      const found = search(up);
+      if (found) return found;
+    }
+    return null;
+  };
+  return search(start) ?? (deepest === start ? 'nothing makes it' : `${deepest} does not come`);
 }

@@ -99,7 +99,10 @@ export function studyHealthyBoard(
         (['standby', 'pressed', 'run'] as const).find((one) =>
           stage.gives.every((net) => isThere(net, one)),
         ) ?? null;
-      const upAtSeconds = Math.max(...stage.gives.map((net) => play.settledAt.get(net) ?? 0));
+      // A source's own net is there from the start, whatever volts are agreed on later.
+      const upAtSeconds = Math.max(
+        ...stage.gives.map((net) => (connected.includes(net) ? 0 : (play.settledAt.get(net) ?? 0))),
+      );
       const near = Math.min(...stage.gives.map((net) => upstream.distance(net)));
       return { stage, upAtSeconds, phase, near, needs: needsOf(stage) };
     })

@@ -11,7 +11,16 @@ import {
   type PartRef,
 } from '../board/index.ts';
 
-export type Role = 'feed' | 'supply' | 'power-good' | 'enable' | 'gate' | 'watched' | 'pull-up';
+export type Role =
+  | 'feed'
+  | 'supply'
+  | 'power-good'
+  | 'enable'
+  /** A line at rest that starts something when it is pulled low: a button. */
+  | 'trigger'
+  | 'gate'
+  | 'watched'
+  | 'pull-up';
 
 /** One thing a net needs: another net, in which role, and through what. */
 export interface Upstream {
@@ -36,6 +45,7 @@ const roleOrder: readonly Role[] = [
   'watched',
   'power-good',
   'enable',
+  'trigger',
   'gate',
   'pull-up',
 ];
@@ -62,14 +72,15 @@ export function mapUpstream(board: Board, sourceNets: readonly NetId[]): Upstrea
       if (one.net === net || one.net === board.ground) return;
       if (!found.some((other) => other.net === one.net)) found.push(one);
     };
-    const addNeeds = (chip: Chip, needs: readonly Need[]): void => {
+    const addNeeds = (chip: Chip, needs: readonly Need[], inSequence = false): void => {
       for (const need of needs) {
         const on = chip.pins.get(need.pin) as NetId;
+        const isTrigger = inSequence && need.side === 'below';
         add({
           net: on,
-          role: roleOf(on),
+          role: isTrigger ? 'trigger' : roleOf(on),
           via: chip.ref,
-          threshold: { side: need.side, volts: need.volts },
+          threshold: isTrigger ? null : { side: need.side, volts: need.volts },
         });
       }
     };
@@ -97,7 +108,7 @@ export function mapUpstream(board: Board, sourceNets: readonly NetId[]): Upstrea
       const pin = outputPins(behaviour).find((one) => on(one) === net);
       if (pin === undefined) continue;
       drivenByChip = true;
-      addNeeds(chip, needsBeforeDriving(behaviour, pin));
+      addNeeds(chip, needsBeforeDriving(behaviour, pin), behaviour.do === 'sequence');
     }
     for (const part of board.parts) {
       if (!part.fitted) continue;
@@ -163,8 +174,7 @@ function needsBeforeDriving(behaviour: Behaviour, pin: string): Need[] {
   if (behaviour.do !== 'sequence') return allNeeds(behaviour);
   const needs = [...behaviour.supply, ...behaviour.needs];
   for (const step of behaviour.steps) {
-    // A moment's low, such as a press, cannot be met again with a meter.
-    if (step.kind === 'wait') needs.push(...step.needs.filter((need) => need.side === 'above'));
+    if (step.kind === 'wait') needs.push(...step.needs);
     if (step.kind === 'drive' && step.levels.some((one) => one.pin === pin)) break;
     if (step.kind === 'pulse' && step.pin === pin) break;
   }

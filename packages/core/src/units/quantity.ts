@@ -158,10 +158,10 @@ const scale: readonly (readonly [number, number, string])[] = [
   [1e-9, 1e-9, 'n'],
 ];
 
+/** Down to a millivolt below 10 V, as a meter's ranges do; no zeros at the end. */
 function volts(value: number): string {
   const size = Math.abs(value);
-  if (size >= 9.995) return value.toFixed(2).replace(/0$/, '');
-  return value.toFixed(3).replace(/0$/, '');
+  return String(Number(value.toFixed(size >= 99.95 ? 1 : size >= 9.9995 ? 2 : 3)));
 }
 
 function rounded(value: number, digits: number): string {

@@ -10,7 +10,7 @@ export function App() {
   const { light } = useBench();
   return (
     <ConfigProvider theme={themeFor(light)} wave={{ disabled: true }}>
-      <AntApp>
+      <AntApp component={false}>
         <QueryClientProvider client={queryClient}>
           <RouterProvider router={router} />
         </QueryClientProvider>

@@ -45,6 +45,14 @@ const closedText = {
   returned: 'returned',
 } as const;
 
+/** Open jobs first, the earliest promise on top, jobs without a day by their last entry. */
+function inOrder(rows: readonly JobRow[]): JobRow[] {
+  const rank = (row: JobRow): string => `${row.closed ? 1 : 0} ${row.intake.promised ?? '9999'}`;
+  return rows.toSorted(
+    (a, b) => rank(a).localeCompare(rank(b)) || b.updatedAt.localeCompare(a.updatedAt),
+  );
+}
+
 function Promised({ day, closed }: { day: string | null; closed: boolean }) {
   if (!day) return <span className="quiet">no day</span>;
   const days = dayjs(day).startOf('day').diff(dayjs().startOf('day'), 'day');
@@ -79,7 +87,7 @@ export function JobsPage() {
         <Table
           rowKey="id"
           columns={columns}
-          dataSource={jobs.data ?? []}
+          dataSource={inOrder(jobs.data ?? [])}
           loading={jobs.isLoading}
           pagination={jobs.data && jobs.data.length > 50 ? { pageSize: 50 } : false}
           onRow={(row) => ({ onDoubleClick: () => void navigate(`/jobs/${row.id}/trace`) })}

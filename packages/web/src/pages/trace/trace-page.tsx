@@ -1,4 +1,4 @@
-import { Alert, Skeleton } from 'antd';
+import { Alert, Button, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { netOf, type GoalId, type NetId } from '@jiko/core/board';
@@ -103,7 +103,12 @@ function TraceView({
   };
 
   const probe = viewOf(healthy, trace, own, bench.phase);
-  const echo = said ?? echoOf(text, probe, bench.phase, trace.next?.phase ?? null);
+  const typed = echoOf(text, probe, bench.phase);
+  // After a record, what must happen on the bench before the next one is said along with it.
+  const echo =
+    said?.kind === 'recorded' && typed.kind === 'trouble'
+      ? { kind: 'trouble' as const, text: `${said.text} ${typed.text}` }
+      : (said ?? typed);
 
   const enter = (): void => {
     if (!probe || text.trim() === '') return;
@@ -214,9 +219,7 @@ function Done({ trace, onPick }: { trace: Trace; onPick: () => void }) {
           ? 'The goal was read as reached. Verify, then write it up.'
           : 'The missing stage stands on the right. Check the suspect before heating it, write down what was done, then read the same points again.'}
       </p>
-      <button type="button" onClick={onPick}>
-        Choose a point yourself
-      </button>
+      <Button onClick={onPick}>Choose a point yourself</Button>
     </div>
   );
 }
@@ -285,12 +288,10 @@ function echoOf(
   text: string,
   probe: ProbeView | null,
   phase: Phase,
-  wanted: Phase | null,
 ): { kind: 'trouble' | 'understood' | 'hint'; text: string } {
   if (text.trim() === '' || !probe) {
-    if (probe && !probe.own && wanted && !suits(wanted, phase)) {
-      return { kind: 'trouble', text: mismatch(probe, phase) ?? '' };
-    }
+    const wrongMoment = probe && mismatch(probe, phase);
+    if (wrongMoment) return { kind: 'trouble', text: wrongMoment };
     return {
       kind: 'hint',
       text: 'Enter records. ? could not reach · OL or * · 0.2/0.6 swinging · + next phase · − meter mode · ↑↓ other stages · Ctrl Z strikes the last',

@@ -1,0 +1,46 @@
+import { readFileSync } from 'node:fs';
+import { loadSheet, type Board, type NetId, type PartRef } from '@jiko/core/board';
+import { withFault, type Fault } from '@jiko/core/faults';
+import { playBoard, usualSetup } from '@jiko/core/powerup';
+
+/** A board on the simulated bench, with a fault nobody told the interface about. */
+export interface HiddenBoard {
+  volts(net: string, phase: 'standby' | 'trying'): number;
+  ohms(net: string): number;
+}
+
+export function sheetText(id: string): string {
+  return readFileSync(new URL(`../sheets/${id}.yaml`, import.meta.url), 'utf8');
+}
+
+export function hide(id: string, fault: Fault): HiddenBoard {
+  const loaded = loadSheet(sheetText(id));
+  if (!loaded.ok) throw new Error(`the sheet ${id} does not load`);
+  const board: Board = loaded.value;
+  const play = playBoard(withFault(board, fault), usualSetup(board));
+  return {
+    volts: (net, phase) => play.phases.get(phase)?.volts.get(net as NetId) ?? 0,
+    ohms: (net) =>
+      fault.kind === 'short' && fault.net === net
+        ? fault.ohms
+        : (board.nets.find((one) => one.id === net)?.coldOhms ?? 5000),
+  };
+}
+
+const part = (ref: string): PartRef => ref as PartRef;
+
+/** Missing stages of Cairn 14 and the stage a technician would name (common practice, no source). */
+export const hiddenStages: { fault: Fault; stage: string }[] = [
+  { fault: { kind: 'open', part: part('F1') }, stage: 'Input fuse and filter' },
+  { fault: { kind: 'open', part: part('R4') }, stage: 'Input FETs' },
+  { fault: { kind: 'open', part: part('PR1') }, stage: 'Main rail' },
+  { fault: { kind: 'open', part: part('R10') }, stage: 'Always-on LDOs' },
+  { fault: { kind: 'open', part: part('PL1') }, stage: '3.3 V always on' },
+  { fault: { kind: 'open', part: part('R20') }, stage: 'Reset of the controller' },
+  { fault: { kind: 'short', net: '5V_ALW' as NetId, ohms: 0.1 }, stage: '5 V always on' },
+  { fault: { kind: 'dead', part: part('PU5') }, stage: 'Suspend rails' },
+  { fault: { kind: 'dead', part: part('U40') }, stage: 'Chipset asks to run' },
+  { fault: { kind: 'open', part: part('PL7') }, stage: 'Memory rails' },
+  { fault: { kind: 'dead', part: part('U33') }, stage: 'Run rails' },
+  { fault: { kind: 'dead', part: part('PU9') }, stage: 'Core rail' },
+];

@@ -1,0 +1,34 @@
+import { defineConfig } from '@playwright/test';
+
+const address = process.env['JIKO_URL'];
+if (!address) throw new Error('JIKO_URL is not set: run npm test from the root');
+
+export default defineConfig({
+  testDir: '.',
+  timeout: 60_000,
+  workers: 1,
+  reporter: [['list'], ['json']],
+  outputDir: '../test-results',
+  use: {
+    baseURL: address,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      args: [
+        '--headless',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  projects: [
+    { name: 'journeys', testMatch: '**/*.spec.ts' },
+    { name: 'screenshots', testMatch: '**/screenshots.ts' },
+  ],
+});

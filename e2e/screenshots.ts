@@ -1,0 +1,44 @@
+import { expect, test } from '@playwright/test';
+
+// Pictures for docs/screenshots, from the demo data: npm run screenshots.
+const shot = (name: string) => ({ path: `../docs/screenshots/${name}.png` });
+
+test('pictures of every main view', async ({ page }) => {
+  await page.goto('/jobs');
+  await expect(page.getByRole('row')).toHaveCount(6);
+  await page.screenshot(shot('jobs'));
+
+  await page.getByRole('link', { name: 'Beck mini, station 7' }).click();
+  await expect(page.getByLabel('What is missing').getByRole('heading').first()).toBeVisible();
+  await page.screenshot(shot('trace-stage-missing'));
+
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Cairn 14 from Skell Hut' }).click();
+  await expect(page.getByText('First missing stage', { exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Night' }).click();
+  await page.mouse.move(640, 790);
+  await page.screenshot(shot('trace-input-fet-night'));
+  await page.getByRole('button', { name: 'Day' }).click();
+
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Cairn 14 from Raven Pass' }).click();
+  await page.getByRole('textbox', { name: /^Reading at/ }).fill('1v8');
+  await page.screenshot(shot('trace'));
+  await page.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByRole('heading', { name: 'Readings' })).toBeVisible();
+  await page.screenshot(shot('report'));
+
+  await page.goto('/jobs/new');
+  await page.getByLabel('Device').fill('Cairn 14 from the ridge station');
+  await page.getByLabel('Board', { exact: true }).click();
+  await page.keyboard.type('Cairn');
+  await page.keyboard.press('Enter');
+  await page
+    .getByLabel("Complaint, in the owner's words")
+    .fill('Goes off after a second, over and over.');
+  await page.screenshot(shot('new-job'));
+
+  await page.goto('/boards');
+  await expect(page.getByRole('row', { name: /Cairn 14/ })).toBeVisible();
+  await page.screenshot(shot('boards'));
+});

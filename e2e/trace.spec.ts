@@ -1,0 +1,101 @@
+import { expect, test } from '@playwright/test';
+import { draw, seeded } from '@jiko/core/base';
+import { asked, entry, openJob, setPhase } from './bench.ts';
+import { hiddenStages, hide } from './hidden-board.ts';
+
+for (const seed of [3, 7, 20]) {
+  const hidden = draw(hiddenStages, seeded(seed));
+  test(`seed ${seed}: following what is asked ends at "${hidden.stage}"`, async ({ page }) => {
+    const board = hide('cairn-14', hidden.fault);
+    await openJob(page, 'Cairn', `Cairn 14, seed ${seed}`);
+    await setPhase(page, 'Standby');
+    let phase: 'standby' | 'trying' | 'cold' = 'standby';
+    let readings = 0;
+    for (; readings < 70; readings++) {
+      const wanted = await asked(page);
+      if (!wanted) break;
+      // The interface says when the bench must be brought to another phase.
+      const said = (await page.locator('.echo').textContent()) ?? '';
+      if (said.includes('after the press')) {
+        await setPhase(page, 'Trying');
+        phase = 'trying';
+      } else if (said.includes('set the bench strip to Cold')) {
+        await setPhase(page, 'Cold');
+        phase = 'cold';
+      }
+      const value =
+        wanted.mode === 'ohms' || phase === 'cold'
+          ? String(board.ohms(wanted.net))
+          : board.volts(wanted.net, phase).toFixed(3);
+      await entry(page).fill(value);
+      await entry(page).press('Enter');
+      await expect(page.locator('.readings tbody tr')).toHaveCount(readings + 1);
+    }
+    const panel = page.getByLabel('What is missing');
+    await expect(panel.getByText('First missing stage', { exact: true })).toBeVisible();
+    await expect(panel.getByRole('heading', { name: hidden.stage })).toBeVisible();
+
+    await page.getByRole('link', { name: 'Report' }).click();
+    await expect(page.getByText(`First missing stage: ${hidden.stage}.`)).toBeVisible();
+    await expect(page.locator('.readings tbody tr')).toHaveCount(readings);
+    // What is printed: the write-up alone, as a PDF of at least a page.
+    await page.emulateMedia({ media: 'print' });
+    await expect(page.locator('.topbar')).toBeHidden();
+    const pdf = await page.pdf({ format: 'A4' });
+    expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+    expect(pdf.length).toBeGreaterThan(20_000);
+    await page.emulateMedia({ media: 'screen' });
+    const saved = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save as Markdown' }).click();
+    const text = await (await saved).createReadStream();
+    let markdown = '';
+    for await (const chunk of text) markdown += String(chunk);
+    expect(markdown).toContain(`**First missing stage: ${hidden.stage}.**`);
+  });
+}
+
+test('a reading is struck out, measured again and taken back, and never lost', async ({ page }) => {
+  await openJob(page, 'Cairn', 'Cairn 14, corrections');
+  await setPhase(page, 'Standby');
+  await entry(page).fill('1,2');
+  await expect(page.locator('.echo')).toContainText('1.2 V');
+  await entry(page).press('Enter');
+  const rows = page.locator('.readings tbody tr');
+  await expect(rows.first()).toContainText('missing');
+
+  await page.getByRole('button', { name: 'Again' }).click();
+  await entry(page).fill('19.5');
+  await entry(page).press('Enter');
+  await expect(rows).toHaveCount(2);
+  await expect(rows.nth(0)).toContainText('good');
+  await expect(rows.nth(1)).toContainText('measured again');
+
+  await page.getByRole('button', { name: 'Strike' }).click();
+  await page.getByText('probe slipped').click();
+  await expect(rows.nth(0)).toContainText('struck out: probe slipped');
+  await page.reload();
+  await expect(rows).toHaveCount(2);
+  await expect(rows.nth(0)).toContainText('struck out: probe slipped');
+});
+
+test('a numeric keypad alone records a trace', async ({ page }) => {
+  await openJob(page, 'Beck', 'Beck mini, keypad');
+  const press = async (keys: string): Promise<void> => {
+    // The keypad's characters; with num lock on they arrive as these keys.
+    for (const key of keys) await page.keyboard.press(key);
+    await page.keyboard.press('NumpadEnter');
+  };
+  await expect(entry(page)).toBeFocused();
+  await press('12.1');
+  await press('5.02');
+  await press('3.31');
+  await press('3.3');
+  // The next stage comes after the press: + moves the bench strip on.
+  await expect(page.locator('.echo')).toContainText('after the press');
+  await page.keyboard.press('+');
+  await page.keyboard.press('+');
+  await press('0.1');
+  const panel = page.getByLabel('What is missing');
+  await expect(panel.getByRole('heading', { name: 'Controller asks to run' })).toBeVisible();
+  await expect(page.locator('.readings tbody tr').first()).toContainText('trying');
+});

@@ -1,0 +1,68 @@
+import { describe, expect, it } from 'vitest';
+import { judgeFet, type FetSituation } from './index.ts';
+
+// FET states from gate, source and drain: common practice, no source.
+const p = (
+  gate: number | null,
+  source: number | null,
+  drain: number | null,
+  inputPin: 'S' | 'D' = 'D',
+): FetSituation => ({
+  ref: 'PQ1',
+  kind: 'pfet',
+  inputPin,
+  readings: { gate, source, drain },
+});
+const n = (
+  gate: number,
+  source: number,
+  drain: number,
+  inputPin: 'S' | 'D' = 'D',
+): FetSituation => ({
+  ref: 'Q1',
+  kind: 'nfet',
+  inputPin,
+  readings: { gate, source, drain },
+});
+
+describe('input FETs by gate, source and drain', () => {
+  it.each([
+    ['P on', p(6.2, 19.48, 19.5), 'on'],
+    ['P off, its body diode carries', p(18.9, 18.9, 19.5), 'off'],
+    ['P off, blocks', p(19.4, 19.4, 0, 'S'), 'off'],
+    ['P told on, channel open', p(6, 18.8, 19.5), 'blocks-with-gate-on'],
+    ['P half driven', p(16.5, 18.8, 19.5), 'half-on'],
+    ['P conducts with its gate at the source', p(19.5, 19.49, 19.5), 'conducts-with-gate-off'],
+    ['no feed', p(0, 0, 0), 'no-feed'],
+    ['N on, gate 5 V above', n(24.9, 19.98, 20), 'on'],
+    ['N off, gate at ground', n(0, 19.3, 20), 'off'],
+    ['N told on, channel open', n(27, 19.2, 20), 'blocks-with-gate-on'],
+    ['N half on', n(21.5, 19.2, 20), 'half-on'],
+  ] as const)('%s', (_name, situation, state) => {
+    expect(judgeFet(situation).state).toBe(state);
+  });
+
+  it('lists everything an off can mean, each with the reading that tells it apart', () => {
+    const { causes, next } = judgeFet(p(18.9, 18.9, 19.5));
+    const all = causes.map((one) => one.cause).join(' | ');
+    for (const word of [
+      'held off on purpose',
+      'wrong source',
+      'partner',
+      'driver',
+      'divider',
+      'shorted to source',
+      'clamp',
+      'PQ1 itself',
+    ]) {
+      expect(all).toContain(word);
+    }
+    expect(new Set(causes.map((one) => one.toldApartBy)).size).toBe(causes.length);
+    expect(next).toContain('driver');
+  });
+
+  it('asks for the pins not read yet, the input side first', () => {
+    expect(judgeFet(p(null, null, null)).next).toBe('PQ1 drain');
+    expect(judgeFet(p(null, 19, 19.5)).next).toBe('PQ1 gate');
+  });
+});

@@ -1,0 +1,179 @@
+import { describe, expect, it } from 'vitest';
+import cairn from '../../../../sheets/cairn-14.yaml?raw';
+import { loadSheet, netOf, type Board, type NetId } from '../board/index.ts';
+import {
+  impossibleReading,
+  judge,
+  usualMeter,
+  type Expectation,
+  type Reading,
+  type ReadingValue,
+} from './index.ts';
+
+const loaded = loadSheet(cairn);
+if (!loaded.ok) throw new Error('the demo sheet does not load');
+const board: Board = loaded.value;
+
+const reading = (value: ReadingValue, change: Partial<Reading> = {}): Reading => ({
+  at: { net: 'x', part: null, pin: null },
+  reference: null,
+  polarity: 'red-on-point',
+  mode: 'volts',
+  phase: 'standby',
+  value,
+  source: null,
+  attached: [],
+  lifted: [],
+  meter: usualMeter,
+  sheet: '',
+  note: '',
+  ...change,
+});
+const steady = (value: number): ReadingValue => ({ kind: 'number', value, trend: 'steady' });
+const rail = (value: number, change: object = {}): Expectation => ({
+  kind: 'value',
+  mode: 'volts',
+  value,
+  low: value * 0.95,
+  high: value * 1.05,
+  off: false,
+  origin: 'schematic',
+  driveAmps: 8,
+  upVolts: value,
+  ...change,
+});
+const net = netOf(board, '3V3_ALW' as NetId);
+const core = netOf(board, 'VCORE' as NetId);
+const kind = (value: ReadingValue, expectation = rail(3.3), change: Partial<Reading> = {}) =>
+  judge(reading(value, change), { net, expectation, series: null }).kind;
+
+describe('verdicts on volts', () => {
+  it.each([
+    [3.31, 'good'],
+    [3.14, 'good'],
+    [3.0, 'low'],
+    [0.9, 'low'],
+    [0.02, 'missing'],
+    [3.6, 'high'],
+    [-1.2, 'odd'],
+  ] as const)('%f V on a 3.3 V rail is %s', (volts, verdict) => {
+    expect(kind(steady(volts))).toBe(verdict);
+  });
+
+  it('knows nets that should be off, swinging ones, and readings that have not settled', () => {
+    const off = rail(0, { off: true, low: -0.25, high: 0.25, value: 0, upVolts: 3.3 });
+    expect(kind(steady(0.04), off)).toBe('good');
+    expect(kind(steady(3.3), off)).toBe('present');
+    expect(kind({ kind: 'swinging', low: 0.2, high: 0.6 })).toBe('swinging');
+    expect(kind({ kind: 'number', value: 3.3, trend: 'unsettled' })).toBe('undecided');
+  });
+
+  it('calls nothing good that it has nothing to hold against', () => {
+    expect(kind(steady(3.3), { kind: 'unknown', because: 'no sheet' })).toBe('unjudged');
+    expect(kind({ kind: 'unreached' })).toBe('unjudged');
+    const across = { reference: { net: 'VIN', part: null, pin: null } };
+    expect(kind(steady(3.3), rail(3.3), across)).toBe('unjudged');
+  });
+
+  it('gives every verdict its line of why', () => {
+    const verdict = judge(reading(steady(3)), { net, expectation: rail(3.3), series: null });
+    expect(verdict.why).toContain('3.3 V');
+    expect(verdict.why).toContain('schematic');
+  });
+});
+
+describe('series parts are judged by the drop across them', () => {
+  const fet = (upstreamVolts: number | null) => ({
+    part: 'PQ1',
+    kind: 'pfet' as const,
+    from: 'VIN',
+    upstreamVolts,
+    dropVolts: 0.01,
+  });
+  const verdict = (volts: number, series: ReturnType<typeof fet> | object) =>
+    judge(reading(steady(volts)), { net, expectation: rail(19.5), series: series as never }).kind;
+  it.each([
+    // 18.9 V lies within 5 % of 19.5 V, yet it is a body diode's drop.
+    [18.9, 19.5, 'low'],
+    [19.48, 19.5, 'good'],
+    [0.1, 19.5, 'missing'],
+    [12, 19.5, 'low'],
+    [17.4, 17.42, 'low'],
+    [19.5, 0, 'odd'],
+    [0.02, 0.01, 'missing'],
+  ] as const)('%f V behind an input FET with %f V before it is %s', (after, before, wanted) => {
+    expect(verdict(after, fet(before))).toBe(wanted);
+  });
+  it('is undecided without the reading before it', () => {
+    expect(verdict(18.9, fet(null))).toBe('undecided');
+    expect(verdict(19.5, fet(null))).toBe('undecided');
+    expect(verdict(19.4, { ...fet(null), kind: 'fuse' })).toBe('undecided');
+    expect(verdict(0, fet(null))).toBe('missing');
+  });
+});
+
+describe('cold readings', () => {
+  const cold = { mode: 'ohms', phase: 'cold' } as const;
+  const ohms = (expected: number | null, driveAmps: number | null, upVolts: number): Expectation =>
+    expected === null
+      ? { kind: 'unknown', because: 'not known' }
+      : {
+          kind: 'value',
+          mode: 'ohms',
+          value: expected,
+          low: expected / 3,
+          high: expected * 3,
+          off: false,
+          origin: 'schematic',
+          driveAmps,
+          upVolts,
+        };
+  const on = (
+    value: ReadingValue,
+    expectation: Expectation,
+    where = net,
+    change: Partial<Reading> = {},
+  ) =>
+    judge(reading(value, { ...cold, ...change }), { net: where, expectation, series: null }).kind;
+
+  it('judges a short by what the regulator can drive, not by one number for all', () => {
+    // 3.3 V at 8 A holds down to 0.41 ohm; 0.9 V at 40 A down to 0.0225 ohm.
+    expect(on(steady(0.3), ohms(900, 8, 3.3))).toBe('shorted');
+    expect(on(steady(2), ohms(900, 8, 3.3))).toBe('low');
+    expect(on(steady(5), ohms(6, 40, 0.9), core)).toBe('good');
+    expect(on({ kind: 'beep', limit: 30 }, ohms(6, 40, 0.9), core)).toBe('unjudged');
+    expect(on({ kind: 'beep', limit: 30 }, ohms(900, 8, 3.3))).toBe('odd');
+    expect(on({ kind: 'over', limit: 4e7 }, ohms(900, 8, 3.3))).toBe('open');
+    expect(on(steady(100), ohms(null, null, 0))).toBe('unjudged');
+  });
+
+  it('judges diode-mode by the junction', () => {
+    const diode: Expectation = {
+      kind: 'value',
+      mode: 'diode',
+      value: 0.4,
+      low: 0.32,
+      high: 0.48,
+      off: false,
+      origin: 'schematic',
+      driveAmps: 8,
+      upVolts: 3.3,
+    };
+    const at = (value: ReadingValue) => on(value, diode, net, { mode: 'diode' });
+    expect(at(steady(0.412))).toBe('good');
+    expect(at(steady(0.002))).toBe('shorted');
+    expect(at(steady(0.2))).toBe('low');
+    expect(at(steady(0.6))).toBe('high');
+    expect(at({ kind: 'over', limit: 2 })).toBe('open');
+  });
+});
+
+describe('readings no meter can have shown', () => {
+  it('refuses 500 V on a 3.3 V net and names both', () => {
+    const said = impossibleReading(board, net, 'volts', steady(500));
+    expect(said).toContain('500 V');
+    expect(said).toContain('3.3 V');
+    expect(impossibleReading(board, net, 'volts', steady(19.5))).toBeNull();
+    expect(impossibleReading(board, net, 'ohms', steady(1e6))).toBeNull();
+  });
+});

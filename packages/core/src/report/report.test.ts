@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest';
+import beck from '../../../../sheets/beck-mini.yaml?raw';
+import { loadSheet, type GoalId } from '../board/index.ts';
+import { traceJob } from '../diagnosis/index.ts';
+import { studyHealthyBoard } from '../powerup/index.ts';
+import { usualMeter, type Reading } from '../readings/index.ts';
+import { deriveJob, liftedParts, type JobEvent } from '../record/index.ts';
+import { buildReport, reportMarkdown } from './index.ts';
+
+const loaded = loadSheet(beck);
+if (!loaded.ok) throw new Error('the demo sheet does not load');
+const healthy = studyHealthyBoard(loaded.value);
+
+const id = (serial: number): string =>
+  `00000000-0000-4000-8000-${String(serial).padStart(12, '0')}`;
+const event = (serial: number, body: JobEvent['body']): JobEvent => ({
+  id: id(serial),
+  who: 'Bench 2',
+  at: `2026-01-05T10:00:0${serial}Z`,
+  body,
+});
+const reading = (net: string, value: number): JobEvent['body'] => ({
+  type: 'reading',
+  supersedes: [],
+  reading: {
+    at: { net, part: null, pin: null },
+    reference: null,
+    polarity: 'red-on-point',
+    mode: 'volts',
+    phase: 'standby',
+    value: { kind: 'number', value, trend: 'steady' },
+    source: null,
+    attached: [],
+    lifted: [],
+    meter: usualMeter,
+    sheet: '',
+    note: '',
+  } satisfies Reading,
+});
+
+const events: JobEvent[] = [
+  event(1, {
+    type: 'intake',
+    intake: {
+      board: 'beck-mini',
+      device: 'Station 7',
+      complaint: 'Dead | since *frost*',
+      history: '',
+      goal: 'boots',
+      source: 'adapter',
+      keep: '',
+      promised: null,
+    },
+  }),
+  event(2, reading('12V_IN', 12.05)),
+  event(3, reading('5V_SB', 0.01)),
+  event(4, reading('3V3_SB', 9)),
+  event(5, { type: 'strike', event: id(4), reason: 'typed wrong' }),
+];
+const reportOf = (list: JobEvent[]) => {
+  const job = deriveJob(list);
+  return buildReport(healthy.board, job, traceJob(healthy, job, 'boots' as GoalId));
+};
+
+describe('the write-up', () => {
+  it('says the complaint, the readings with verdicts, the missing stage, and claims nothing more', () => {
+    const report = reportOf(events);
+    expect(report.missing).toMatchObject({ title: '5 V standby', certain: true });
+    expect(report.readings.map((row) => row.verdict)).toEqual(['good', 'missing', 'high']);
+    expect(report.readings[2]?.aside).toBe('struck out: typed wrong');
+    expect(report.stages.find((one) => one.title === 'Core rail')?.state).toBe('not read');
+  });
+
+  it('escapes what was typed, so that Markdown shows it as written', () => {
+    const text = reportMarkdown(reportOf(events));
+    expect(text).toContain('Dead \\| since \\*frost\\*');
+    expect(text).toContain('**First missing stage: 5 V standby.**');
+    expect(text).toContain('~~9 V~~');
+    expect(text).toContain('Nothing was changed on the board.');
+  });
+
+  it('keeps what was done, and knows which parts are off the board', () => {
+    const done = [
+      ...events,
+      event(6, { type: 'repair', action: 'removed', parts: ['R1', 'R2'], text: '' }),
+      event(7, { type: 'repair', action: 'refitted', parts: ['R1'], text: 'same part' }),
+    ];
+    expect(liftedParts(deriveJob(done))).toEqual(['R2']);
+    const report = reportOf(done);
+    expect(report.done.map((one) => one.text)).toEqual([
+      'R1, R2 removed',
+      'R1 refitted: same part',
+    ]);
+    // Readings from before the repair are kept, marked, and prove nothing about the board now.
+    expect(report.readings[0]?.aside).toBe('before the repair');
+    expect(report.missing).toBeNull();
+  });
+});

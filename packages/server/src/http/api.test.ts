@@ -1,0 +1,377 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import pg from 'pg';
+import pino from 'pino';
+import type { DataSource } from 'typeorm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { api, largestAttachmentBytes } from '@jiko/contract';
+import { usualMeter } from '@jiko/core/readings';
+import type { EventBody, JobEvent } from '@jiko/core/record';
+import { makeBoards } from '../boards/boards.ts';
+import { loadDemo } from '../demo/load-demo.ts';
+import { makeAttachments } from '../jobs/attachments.ts';
+import { makeJobs } from '../jobs/jobs.ts';
+import { makeAttachmentStore } from '../persistence/attachment-store.ts';
+import { makeBoardStore } from '../persistence/board-store.ts';
+import { isReachable, openDatabase } from '../persistence/database.ts';
+import { makeJobStore } from '../persistence/job-store.ts';
+import { makeApp } from './app.ts';
+
+const adminUrl = process.env['TEST_DATABASE_URL'];
+if (!adminUrl) throw new Error('TEST_DATABASE_URL is not set: run npm test from the root');
+
+const name = `api_${process.pid}`;
+let database: DataSource;
+let server: Server;
+let base: string;
+let boards: ReturnType<typeof makeBoards>;
+let jobs: ReturnType<typeof makeJobs>;
+const sheet = (id: string): string =>
+  readFileSync(new URL(`../../../../sheets/${id}.yaml`, import.meta.url), 'utf8');
+
+beforeAll(async () => {
+  const admin = new pg.Client({ connectionString: adminUrl });
+  await admin.connect();
+  await admin.query(`CREATE DATABASE ${name}`);
+  await admin.end();
+  const url = new URL(adminUrl);
+  url.pathname = `/${name}`;
+  database = await openDatabase(url.toString());
+  const boardStore = makeBoardStore(database);
+  boards = makeBoards(boardStore);
+  jobs = makeJobs(makeJobStore(database), boardStore);
+  await boards.save(sheet('beck-mini'));
+  const app = makeApp({
+    jobs,
+    boards,
+    attachments: makeAttachments(makeAttachmentStore(database)),
+    databaseReachable: () => isReachable(database),
+    logger: pino({ level: 'silent' }),
+    webFolder: null,
+  });
+  server = app.listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+
+afterAll(async () => {
+  await new Promise((resolve) => server.close(resolve));
+  if (database.isInitialized) await database.destroy();
+  const admin = new pg.Client({ connectionString: adminUrl });
+  await admin.connect();
+  await admin.query(`DROP DATABASE ${name} WITH (FORCE)`);
+  await admin.end();
+});
+
+const post = (path: string, body: unknown): Promise<Response> =>
+  fetch(base + path, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: typeof body === 'string' ? body : JSON.stringify(body),
+  });
+const event = (body: EventBody, id = randomUUID()): JobEvent => ({
+  id,
+  who: 'Bench 1',
+  at: '2026-01-05T10:00:00.000Z',
+  body,
+});
+const intake = (board = 'beck-mini'): JobEvent =>
+  event({
+    type: 'intake',
+    intake: {
+      board,
+      device: 'Station 7',
+      complaint: 'dead',
+      history: '',
+      goal: 'boots',
+      source: 'adapter',
+      keep: '',
+      promised: null,
+    },
+  });
+const reading = (volts: number): EventBody => ({
+  type: 'reading',
+  supersedes: [],
+  reading: {
+    at: { net: '5V_SB', part: null, pin: null },
+    reference: { net: '12V_IN', part: null, pin: null },
+    polarity: 'red-on-point',
+    mode: 'volts',
+    phase: 'trying',
+    value: { kind: 'swinging', low: volts, high: volts + 1 },
+    source: { id: 'adapter', volts: 12, limitAmps: 1.5 },
+    attached: ['memory'],
+    lifted: ['R1'],
+    meter: usualMeter,
+    sheet: 'abc',
+    note: 'held by hand',
+  },
+});
+const openJob = async (): Promise<string> => {
+  const id = randomUUID();
+  expect((await post(api.jobs, { id, events: [intake()] })).status).toBe(201);
+  return id;
+};
+const stored = async (id: string): Promise<JobEvent[]> =>
+  ((await (await fetch(base + api.job(id))).json()) as { events: JobEvent[] }).events;
+
+describe('the tables', () => {
+  it('are what the entities say, with nothing left to change', async () => {
+    const wanted = await database.driver.createSchemaBuilder().log();
+    expect(wanted.upQueries.map((query) => query.query)).toEqual([]);
+  });
+  it('refuse to change a recorded event', async () => {
+    const id = await openJob();
+    await expect(
+      database.query(`UPDATE job_event SET who = 'x' WHERE job_id = '${id}'`),
+    ).rejects.toThrow('only ever added');
+  });
+});
+
+describe('jobs', () => {
+  it('keep a reading exactly as it was sent', async () => {
+    const id = await openJob();
+    const sent = event(reading(0.2));
+    expect((await post(api.events(id), { events: [sent] })).status).toBe(201);
+    expect((await stored(id))[1]).toEqual(sent);
+  });
+
+  it('take the same events again without a second copy', async () => {
+    const id = randomUUID();
+    const first = intake();
+    const more = event(reading(1));
+    await post(api.jobs, { id, events: [first] });
+    expect((await post(api.jobs, { id, events: [first] })).status).toBe(200);
+    await post(api.events(id), { events: [more] });
+    const again = await post(api.events(id), { events: [more, event(reading(2))] });
+    expect(((await again.json()) as { known: string[] }).known).toEqual([more.id]);
+    expect(await stored(id)).toHaveLength(3);
+  });
+
+  it('keep the order of arrival when many write at once', async () => {
+    const id = await openJob();
+    const batches = Array.from({ length: 12 }, (_, batch) => [
+      event(reading(batch)),
+      event(reading(batch + 0.5)),
+    ]);
+    await Promise.all(batches.map((events) => post(api.events(id), { events })));
+    const ids = (await stored(id)).slice(1).map((one) => one.id);
+    expect(new Set(ids).size).toBe(24);
+    for (const [a, b] of batches)
+      expect(ids.indexOf(b?.id ?? '')).toBe(ids.indexOf(a?.id ?? '') + 1);
+  });
+
+  it('list what lies on the bench, with the corrected intake', async () => {
+    const id = await openJob();
+    const corrected = intake();
+    if (corrected.body.type === 'intake') corrected.body.intake.device = 'Station 8';
+    await post(api.events(id), { events: [corrected, event(reading(1))] });
+    const rows = (await (await fetch(base + api.jobs)).json()) as { id: string }[];
+    expect(rows.find((row) => row.id === id)).toMatchObject({
+      readings: 1,
+      boardTitle: 'Beck mini',
+      closed: null,
+      intake: { device: 'Station 8' },
+    });
+  });
+
+  it.each([
+    [
+      'a job without an intake',
+      async () => post(api.jobs, { id: randomUUID(), events: [event(reading(1))] }),
+      400,
+      'events.0.body.type',
+    ],
+    [
+      'a board that is not there',
+      async () => post(api.jobs, { id: randomUUID(), events: [intake('nowhere')] }),
+      400,
+      'events.0.body.intake.board',
+    ],
+    ['an id that is no id', async () => post(api.jobs, { id: '7', events: [intake()] }), 400, 'id'],
+    [
+      'negative ohms',
+      async () =>
+        post(api.events(await openJob()), {
+          events: [
+            event({
+              ...reading(0),
+              reading: {
+                ...(reading(0) as never as { reading: object }).reading,
+                mode: 'ohms',
+                phase: 'cold',
+                value: { kind: 'number', value: -5, trend: 'steady' },
+              },
+            } as EventBody),
+          ],
+        }),
+      400,
+      'events.0.body.reading.value',
+    ],
+    [
+      'ohms on a live board',
+      async () =>
+        post(api.events(await openJob()), {
+          events: [
+            event({
+              ...reading(0),
+              reading: { ...(reading(0) as never as { reading: object }).reading, mode: 'ohms' },
+            } as EventBody),
+          ],
+        }),
+      400,
+      'events.0.body.reading.phase',
+    ],
+    [
+      'an unknown word',
+      async () => post(api.jobs, { id: randomUUID(), events: [intake()], extra: 1 }),
+      400,
+      '',
+    ],
+  ])('refuse %s and name the field', async (_name, send, status, field) => {
+    const response = await send();
+    expect(response.status).toBe(status);
+    expect(response.headers.get('content-type')).toContain('application/problem+json');
+    const problem = (await response.json()) as {
+      title: string;
+      errors: { field: string; message: string }[];
+    };
+    expect(problem.title).toBeTruthy();
+    expect(problem.errors.map((one) => one.field)).toContain(field);
+  });
+
+  it('answer 404 for what is not there and 409 for an event of another job', async () => {
+    expect((await fetch(base + api.job(randomUUID()))).status).toBe(404);
+    expect((await post(api.events(randomUUID()), { events: [event(reading(1))] })).status).toBe(
+      404,
+    );
+    expect((await fetch(`${base}/api/nothing`)).status).toBe(404);
+    const other = event(reading(1));
+    await post(api.events(await openJob()), { events: [other] });
+    const id = await openJob();
+    expect((await post(api.events(id), { events: [other] })).status).toBe(409);
+    expect(await stored(id)).toHaveLength(1);
+  });
+
+  it('refuse unreadable and oversized bodies without telling their insides', async () => {
+    const broken = await post(api.jobs, '{"id": ');
+    expect(broken.status).toBe(400);
+    expect(await broken.text()).not.toContain('at ');
+    const huge = await post(api.boards, { text: 'x'.repeat(3_000_000) });
+    expect(huge.status).toBe(413);
+    expect(await huge.text()).toContain('too large');
+  });
+});
+
+describe('boards', () => {
+  it('keep every version, and serve the newest or a named one', async () => {
+    const first = sheet('beck-mini');
+    const old = (await (await fetch(base + api.board('beck-mini'))).json()) as { hash: string };
+    const saved = await post(api.boards, { text: first.replace('revision: B', 'revision: C') });
+    expect(saved.status).toBe(201);
+    const newest = (await (await fetch(base + api.board('beck-mini'))).json()) as {
+      revision: string;
+    };
+    expect(newest.revision).toBe('C');
+    const named = (await (await fetch(base + api.board('beck-mini', old.hash))).json()) as {
+      text: string;
+    };
+    expect(named.text).toBe(first);
+  });
+  it('refuse a broken sheet with the line of each trouble, and save nothing', async () => {
+    const before = await boards.list();
+    const response = await post(api.boards, {
+      text: sheet('fell-13')
+        .replace('feed:', 'feed:')
+        .replace('id: fell-13', 'id: fell-99')
+        .replace('VBUS: VBUS, LDO', 'VBUS: VBSU, LDO'),
+    });
+    expect(response.status).toBe(400);
+    const problem = (await response.json()) as { errors: { field: string; message: string }[] };
+    expect(problem.errors[0]?.field).toMatch(/^line \d+$/);
+    expect(problem.errors[0]?.message).toContain('VBSU');
+    expect(await boards.list()).toEqual(before);
+  });
+});
+
+describe('pictures', () => {
+  const png = Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    Buffer.alloc(2000, 7),
+  ]);
+  const upload = (
+    job: string,
+    content: Buffer,
+    id: string,
+    type = 'image/png',
+  ): Promise<Response> => {
+    const form = new FormData();
+    form.append('id', id);
+    form.append('file', new Blob([new Uint8Array(content)], { type }), 'board.png');
+    return fetch(base + api.jobAttachments(job), { method: 'POST', body: form });
+  };
+  it('come back byte by byte, and may be sent again', async () => {
+    const job = await openJob();
+    const id = randomUUID();
+    expect((await upload(job, png, id)).status).toBe(201);
+    expect((await upload(job, png, id)).status).toBe(201);
+    const back = await fetch(base + api.attachment(id));
+    expect(back.headers.get('content-type')).toBe('image/png');
+    expect(Buffer.from(await back.arrayBuffer()).equals(png)).toBe(true);
+    expect((await upload(job, Buffer.concat([png, png]), id)).status).toBe(409);
+  });
+  it('are told by their bytes, not by what the sender says', async () => {
+    const page = await upload(
+      await openJob(),
+      Buffer.from('<script>alert(1)</script>'),
+      randomUUID(),
+    );
+    expect(page.status).toBe(415);
+  });
+  it('are refused when too large, and nothing is stored', async () => {
+    const job = await openJob();
+    const id = randomUUID();
+    const response = await upload(
+      job,
+      Buffer.concat([png, Buffer.alloc(largestAttachmentBytes)]),
+      id,
+    );
+    expect(response.status).toBe(413);
+    expect(((await response.json()) as { detail: string }).detail).toContain('25 MB');
+    expect((await fetch(base + api.attachment(id))).status).toBe(404);
+  });
+});
+
+describe('demo data', () => {
+  it('is loaded once, reloaded on request, and leaves other jobs alone', async () => {
+    const own = await openJob();
+    const sheets = ['beck-mini', 'cairn-14', 'fell-13'].map(sheet);
+    expect(await loadDemo(database, boards, jobs, sheets, 'once')).toEqual({ boards: 0, jobs: 0 });
+    const first = await loadDemo(database, boards, jobs, sheets, 'reset');
+    expect(first.boards).toBe(3);
+    const count = (await jobs.list()).length;
+    await loadDemo(database, boards, jobs, sheets, 'reset');
+    const after = await jobs.list();
+    expect(after).toHaveLength(count);
+    expect(after.some((row) => row.id === own)).toBe(true);
+    expect(after.filter((row) => row.id.startsWith('0d0e')).length).toBe(first.jobs);
+  });
+});
+
+describe('health', () => {
+  it('asks the database, and says so when it is gone', async () => {
+    expect(await (await fetch(base + api.health)).json()).toEqual({ status: 'ok', database: 'ok' });
+    const headers = (await fetch(base + api.health)).headers;
+    expect(headers.get('content-security-policy')).toContain("default-src 'self'");
+    expect(headers.get('x-powered-by')).toBeNull();
+    await database.destroy();
+    const failing = await fetch(base + api.health);
+    expect(failing.status).toBe(503);
+    expect(await failing.json()).toEqual({ status: 'failing', database: 'unreachable' });
+    const request = await fetch(base + api.jobs);
+    expect(request.status).toBe(500);
+    expect(await request.text()).not.toMatch(/node_modules|typeorm/i);
+  });
+});

@@ -1,0 +1,168 @@
+// npm test: every check, with one closing line of counts. npm run screenshots: the pictures in docs.
+import { spawn, spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { startCluster } from './cluster.mjs';
+import { findChromium } from './programs.mjs';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const script = (name, path) => join(root, 'node_modules', name, path);
+const onlyScreenshots = process.argv.includes('--screenshots');
+const scratch = join(root, '.data', 'test');
+let passed = 0;
+let failed = 0;
+const failures = [];
+
+rmSync(scratch, { recursive: true, force: true });
+mkdirSync(scratch, { recursive: true });
+
+if (!onlyScreenshots) {
+  for (const name of ['core', 'contract', 'server', 'web']) {
+    check(`types of ${name}`, [script('typescript', 'bin/tsc'), '-p', `packages/${name}`]);
+  }
+  check('types of e2e', [script('typescript', 'bin/tsc'), '-p', 'e2e']);
+  check('lint', [script('eslint', 'bin/eslint.js'), '.']);
+  check('format', [script('prettier', 'bin/prettier.cjs'), '--check', '.', '--log-level', 'warn']);
+  check('import direction', [
+    script('dependency-cruiser', 'bin/dependency-cruise.mjs'),
+    ...['core', 'contract', 'server', 'web'].map((name) => `packages/${name}/src`),
+    '--config',
+    '.dependency-cruiser.cjs',
+  ]);
+}
+
+const cluster = process.env.DATABASE_URL ? null : await startCluster(join(scratch, 'pg'));
+const databaseUrl = process.env.DATABASE_URL ?? cluster.url;
+try {
+  if (!onlyScreenshots) {
+    vitest('unit tests', ['--project', 'core', '--project', 'web'], {});
+    vitest('API tests on a real database', ['--project', 'server'], {
+      TEST_DATABASE_URL: databaseUrl,
+    });
+  }
+  check(
+    'build of the web app',
+    [script('vite', 'bin/vite.js'), 'build', '--logLevel', 'warn'],
+    join(root, 'packages/web'),
+  );
+  await browserTests();
+} catch (error) {
+  failed++;
+  failures.push(String(error?.stack ?? error));
+} finally {
+  cluster?.stop();
+}
+for (const one of failures) console.log(`failed: ${one}`);
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);
+
+function check(name, words, cwd = root) {
+  console.log(`\n--- ${name}`);
+  const done = spawnSync(process.execPath, words, { cwd, stdio: 'inherit' });
+  count(name, done.status === 0 ? 1 : 0, done.status === 0 ? 0 : 1);
+}
+
+function count(name, good, bad) {
+  passed += good;
+  failed += bad;
+  if (bad > 0) failures.push(`${name} (${bad})`);
+}
+
+function vitest(name, words, environment) {
+  console.log(`\n--- ${name}`);
+  const out = join(scratch, 'vitest.json');
+  rmSync(out, { force: true });
+  const done = spawnSync(
+    process.execPath,
+    [
+      script('vitest', 'vitest.mjs'),
+      'run',
+      ...words,
+      '--reporter=default',
+      '--reporter=json',
+      `--outputFile.json=${out}`,
+    ],
+    { cwd: root, stdio: 'inherit', env: { ...process.env, ...environment } },
+  );
+  const { numPassedTests, numFailedTests, numTotalTests } = JSON.parse(readFileSync(out, 'utf8'));
+  // A file that does not even load fails no test of its own.
+  const broken = done.status !== 0 && numFailedTests === 0 ? 1 : 0;
+  count(name, numPassedTests, numFailedTests + broken + (numTotalTests === 0 ? 1 : 0));
+}
+
+async function browserTests() {
+  const name = onlyScreenshots ? 'screenshots' : 'browser tests';
+  console.log(`\n--- ${name}`);
+  const database = await freshDatabase(`e2e_${process.pid}`);
+  const server = spawn(
+    process.execPath,
+    ['--import', 'tsx', join(root, 'packages/server/src/main.ts')],
+    {
+      cwd: root,
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: {
+        ...process.env,
+        DATABASE_URL: database,
+        PORT: '0',
+        HOST: '127.0.0.1',
+        LOG_LEVEL: 'error',
+        JIKO_DEMO: 'once',
+        JIKO_SHEETS: join(root, 'sheets'),
+        JIKO_WEB: join(root, 'packages/web/dist'),
+      },
+    },
+  );
+  try {
+    const address = await new Promise((resolve, reject) => {
+      let heard = '';
+      server.stdout.on('data', (chunk) => {
+        heard += chunk;
+        const ready = /listening on (\S+)/.exec(heard);
+        if (ready) resolve(ready[1]);
+      });
+      server.once('exit', (code) => reject(new Error(`the server ended (${code})`)));
+    });
+    const out = join(scratch, 'playwright.json');
+    spawnSync(
+      process.execPath,
+      [
+        script('@playwright/test', 'cli.js'),
+        'test',
+        '--project',
+        onlyScreenshots ? 'screenshots' : 'journeys',
+      ],
+      {
+        cwd: join(root, 'e2e'),
+        stdio: 'inherit',
+        env: {
+          ...process.env,
+          JIKO_URL: address,
+          CHROMIUM: findChromium(),
+          PLAYWRIGHT_JSON_OUTPUT_NAME: out,
+        },
+      },
+    );
+    const { stats } = JSON.parse(readFileSync(out, 'utf8'));
+    const none = stats.expected + stats.flaky + stats.unexpected === 0 ? 1 : 0;
+    count(name, stats.expected, stats.unexpected + stats.flaky + none);
+  } finally {
+    server.removeAllListeners('exit');
+    const ended = new Promise((resolve) => server.once('exit', resolve));
+    server.kill('SIGTERM');
+    await ended;
+  }
+}
+
+/** A database of its own on the server at hand, so that nothing of the user's is touched. */
+async function freshDatabase(name) {
+  const { default: pg } = await import('pg');
+  const client = new pg.Client({ connectionString: databaseUrl });
+  await client.connect();
+  await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
+  await client.query(`CREATE DATABASE ${name}`);
+  await client.end();
+  const url = new URL(databaseUrl);
+  url.pathname = `/${name}`;
+  return url.toString();
+}
