@@ -18,17 +18,24 @@ rmSync(scratch, { recursive: true, force: true });
 mkdirSync(scratch, { recursive: true });
 
 if (!onlyScreenshots) {
-  for (const name of ['core', 'contract', 'server', 'web']) {
-    check(`types of ${name}`, [script('typescript', 'bin/tsc'), '-p', `packages/${name}`]);
-  }
-  check('types of e2e', [script('typescript', 'bin/tsc'), '-p', 'e2e']);
-  check('lint', [script('eslint', 'bin/eslint.js'), '.']);
-  check('format', [script('prettier', 'bin/prettier.cjs'), '--check', '.', '--log-level', 'warn']);
-  check('import direction', [
-    script('dependency-cruiser', 'bin/dependency-cruise.mjs'),
-    ...['core', 'contract', 'server', 'web'].map((name) => `packages/${name}/src`),
-    '--config',
-    '.dependency-cruiser.cjs',
+  const packages = ['core', 'contract', 'server', 'web'];
+  await checks([
+    ['types of web', ['typescript/bin/tsc', '-p', 'packages/web']],
+    ['lint', ['eslint/bin/eslint.js', '.']],
+    ['format', ['prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn']],
+    ['types of e2e', ['typescript/bin/tsc', '-p', 'e2e']],
+    ['types of server', ['typescript/bin/tsc', '-p', 'packages/server']],
+    ['types of core', ['typescript/bin/tsc', '-p', 'packages/core']],
+    ['types of contract', ['typescript/bin/tsc', '-p', 'packages/contract']],
+    [
+      'import direction',
+      [
+        'dependency-cruiser/bin/dependency-cruise.mjs',
+        ...packages.map((name) => `packages/${name}/src`),
+        '--config',
+        '.dependency-cruiser.cjs',
+      ],
+    ],
   ]);
 }
 
@@ -41,11 +48,13 @@ try {
       TEST_DATABASE_URL: databaseUrl,
     });
   }
-  check(
-    'build of the web app',
+  console.log('\n--- build of the web app');
+  const build = spawnSync(
+    process.execPath,
     [script('vite', 'bin/vite.js'), 'build', '--logLevel', 'warn'],
-    join(root, 'packages/web'),
+    { cwd: join(root, 'packages/web'), stdio: 'inherit' },
   );
+  count('build of the web app', build.status === 0 ? 1 : 0, build.status === 0 ? 0 : 1);
   await browserTests();
 } catch (error) {
   failed++;
@@ -57,10 +66,25 @@ for (const one of failures) console.log(`failed: ${one}`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
 
-function check(name, words, cwd = root) {
-  console.log(`\n--- ${name}`);
-  const done = spawnSync(process.execPath, words, { cwd, stdio: 'inherit' });
-  count(name, done.status === 0 ? 1 : 0, done.status === 0 ? 0 : 1);
+/** Runs the checks two at a time, the long ones first, and shows each one's words when it ends. */
+async function checks(list) {
+  const waiting = [...list];
+  const lane = async () => {
+    for (let next = waiting.shift(); next; next = waiting.shift()) {
+      const [name, [program, ...words]] = next;
+      const child = spawn(process.execPath, [join(root, 'node_modules', program), ...words], {
+        cwd: root,
+        stdio: ['ignore', 'pipe', 'pipe'],
+      });
+      let said = '';
+      child.stdout.on('data', (chunk) => (said += chunk));
+      child.stderr.on('data', (chunk) => (said += chunk));
+      const status = await new Promise((resolve) => child.once('close', resolve));
+      console.log(`--- ${name}: ${status === 0 ? 'passed' : 'FAILED'}\n${said}`.trimEnd());
+      count(name, status === 0 ? 1 : 0, status === 0 ? 0 : 1);
+    }
+  };
+  await Promise.all([lane(), lane()]);
 }
 
 function count(name, good, bad) {

@@ -37,8 +37,10 @@ export function usualTolerance(origin: Origin | 'play', kind: 'rail' | 'other'):
 export function expectationText(expectation: Expectation): string {
   if (expectation.kind === 'unknown') return expectation.because;
   const unit = unitOf[expectation.mode];
-  if (expectation.off) return `off, below ${formatQuantity(expectation.high, unit)}`;
-  return `${formatQuantity(expectation.value, unit)} (${formatQuantity(expectation.low, unit)} to ${formatQuantity(expectation.high, unit)})`;
+  // Three figures: the limits are rules of thumb, not measurements.
+  const text = (value: number): string => formatQuantity(Number(value.toPrecision(3)), unit);
+  if (expectation.off) return `off, below ${text(expectation.high)}`;
+  return `${text(expectation.value)} (${text(expectation.low)} to ${text(expectation.high)})`;
 }
 
 export const originText: Record<Origin | 'play', string> = {

@@ -8,7 +8,13 @@ export function reportMarkdown(report: Report): string {
   if (report.missing) {
     const sure = report.missing.certain ? 'First missing stage' : 'First missing stage so far';
     lines.push(`**${sure}: ${inline(report.missing.title)}.** ${inline(report.missing.why)}`, '');
-  } else lines.push('No missing stage has been read.', '');
+  } else if (report.before.length === 0) lines.push('No missing stage has been read.', '');
+  for (const one of report.before) {
+    lines.push(
+      `**Before "${inline(one.repair)}" the first missing stage was: ${inline(one.title)}.** ${inline(one.why)}`,
+      '',
+    );
+  }
   lines.push(report.reached, '');
   if (report.close) {
     lines.push(
@@ -32,7 +38,7 @@ export function reportMarkdown(report: Report): string {
       '| --- | --- | --- | --- | --- | --- |',
     );
     for (const row of report.readings) {
-      const strike = (text: string): string => (row.aside ? `~~${cell(text)}~~` : cell(text));
+      const strike = (text: string): string => (row.isVoid ? `~~${cell(text)}~~` : cell(text));
       const why = row.aside ? `${row.why} (${row.aside})` : row.why;
       lines.push(
         `| ${row.phase} | ${cell(row.point)} | ${strike(row.reading)} | ${cell(row.expected)} | ${row.verdict} | ${cell(why)} |`,

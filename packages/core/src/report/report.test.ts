@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import beck from '../../../../sheets/beck-mini.yaml?raw';
-import { loadSheet, type GoalId } from '../board/index.ts';
-import { traceJob } from '../diagnosis/index.ts';
+import { loadSheet } from '../board/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
 import { usualMeter, type Reading } from '../readings/index.ts';
 import { deriveJob, liftedParts, type JobEvent } from '../record/index.ts';
@@ -57,10 +56,7 @@ const events: JobEvent[] = [
   event(4, reading('3V3_SB', 9)),
   event(5, { type: 'strike', event: id(4), reason: 'typed wrong' }),
 ];
-const reportOf = (list: JobEvent[]) => {
-  const job = deriveJob(list);
-  return buildReport(healthy.board, job, traceJob(healthy, job, 'boots' as GoalId));
-};
+const reportOf = (list: JobEvent[]) => buildReport(healthy, list);
 
 describe('the write-up', () => {
   it('says the complaint, the readings with verdicts, the missing stage, and claims nothing more', () => {
@@ -94,5 +90,9 @@ describe('the write-up', () => {
     // Readings from before the repair are kept, marked, and prove nothing about the board now.
     expect(report.readings[0]?.aside).toBe('before the repair');
     expect(report.missing).toBeNull();
+    expect(report.before[0]).toMatchObject({ title: '5 V standby', repair: 'R1, R2 removed' });
+    expect(reportMarkdown(report)).toContain(
+      '**Before "R1, R2 removed" the first missing stage was: 5 V standby.**',
+    );
   });
 });

@@ -1,13 +1,16 @@
-import type { Board } from '../board/index.ts';
-import type { Trace } from '../diagnosis/index.ts';
+import type { GoalId } from '../board/index.ts';
+import { traceJob, type Trace } from '../diagnosis/index.ts';
+import type { HealthyBoard } from '../powerup/index.ts';
 import { expectationText, valueText } from '../readings/index.ts';
-import type { Job } from '../record/index.ts';
+import { deriveJob, type Job, type JobEvent } from '../record/index.ts';
 
 /** What the write-up says, as data; the page and the Markdown show the same. */
 export interface Report {
   title: string;
   facts: { name: string; value: string }[];
   missing: { title: string; why: string; certain: boolean } | null;
+  /** What was missing when each repair began, oldest first. */
+  before: { title: string; why: string; repair: string }[];
   /** One sentence on how far the board got; never more than the readings show. */
   reached: string;
   readings: ReportRow[];
@@ -27,8 +30,10 @@ export interface ReportRow {
   expected: string;
   verdict: string;
   why: string;
-  /** Why it no longer counts; empty when it stands. */
+  /** Why it no longer tells of the board as it is; empty when it does. */
   aside: string;
+  /** Struck out or measured again: no longer to be believed. */
+  isVoid: boolean;
 }
 
 const stateText = {
@@ -39,8 +44,12 @@ const stateText = {
   unread: 'not read',
 } as const;
 
-export function buildReport(board: Board, job: Job, trace: Trace): Report {
+/** Builds the write-up from a job's events, held against the healthy board. */
+export function buildReport(healthy: HealthyBoard, events: readonly JobEvent[]): Report {
+  const { board } = healthy;
+  const job = deriveJob(events);
   const { intake } = job;
+  const trace = traceJob(healthy, job, (intake?.goal ?? '') as GoalId);
   const goal = board.goals.find((one) => one.id === intake?.goal);
   const path = trace.stages.filter((one) => one.onPath);
   const up = path.filter((one) => one.state === 'up');
@@ -64,6 +73,7 @@ export function buildReport(board: Board, job: Job, trace: Trace): Report {
           certain: trace.firstMissing.certain,
         }
       : null,
+    before: foundBeforeRepairs(healthy, events),
     reached: trace.goalReached
       ? 'The goal was read as reached.'
       : `${up.length} of ${path.length} stages on the way to the goal were read as up.`,
@@ -77,15 +87,12 @@ export function buildReport(board: Board, job: Job, trace: Trace): Report {
       verdict: one.verdict.kind,
       why: one.verdict.why,
       aside: asideText(one.standing),
+      isVoid: one.standing.kind === 'struck' || one.standing.kind === 'superseded',
     })),
     stages: path.map((one) => ({ title: one.stage.title, state: stateText[one.state] })),
     done: job.repairs
       .filter((one) => one.struck === null)
-      .map(({ at, who, body }) => ({
-        at,
-        who,
-        text: `${body.parts.join(', ')} ${body.action}${body.text ? `: ${body.text}` : ''}`.trim(),
-      })),
+      .map(({ at, who, body }) => ({ at, who, text: repairText(body) })),
     signs: job.signs
       .filter((one) => one.struck === null)
       .map(({ at, body }) => ({ at, text: signText(body) })),
@@ -94,6 +101,26 @@ export function buildReport(board: Board, job: Job, trace: Trace): Report {
       .map(({ at, who, body }) => ({ at, who, text: body.text })),
     close: cause ? { outcome: cause.outcome, cause: cause.cause, proof: cause.proof } : null,
   };
+}
+
+function repairText(body: Job['repairs'][number]['body']): string {
+  return `${body.parts.join(', ')} ${body.action}${body.text ? `: ${body.text}` : ''}`.trim();
+}
+
+function foundBeforeRepairs(healthy: HealthyBoard, events: readonly JobEvent[]): Report['before'] {
+  const struck = new Set(
+    events.flatMap(({ body }) => (body.type === 'strike' ? [body.event] : [])),
+  );
+  return events.flatMap(({ id, body }, index) => {
+    if (body.type !== 'repair' || struck.has(id)) return [];
+    // Strikes made later hold for what was read earlier.
+    const strikes = events.slice(index).filter((event) => event.body.type === 'strike');
+    const then = deriveJob([...events.slice(0, index), ...strikes]);
+    const { firstMissing } = traceJob(healthy, then, (then.intake?.goal ?? '') as GoalId);
+    return firstMissing
+      ? [{ title: firstMissing.title, why: firstMissing.why, repair: repairText(body) }]
+      : [];
+  });
 }
 
 function signText(body: Job['signs'][number]['body']): string {
@@ -116,4 +143,4 @@ function asideText(standing: Trace['readings'][number]['standing']): string {
 }
 
 const pointText = (at: { net: string; part: string | null; pin: string | null }): string =>
-  at.part ? `${at.net} at ${at.part}${at.pin ? ` ${at.pin}` : ''}` : at.net;
+  at.part ? `${at.net} at ${at.part}${at.pin ? ` pin ${at.pin}` : ''}` : at.net;

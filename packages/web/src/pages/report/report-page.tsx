@@ -3,20 +3,17 @@ import dayjs from 'dayjs';
 import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { api } from '@jiko/contract';
-import type { GoalId } from '@jiko/core/board';
-import { traceJob } from '@jiko/core/diagnosis';
 import { buildReport, reportMarkdown } from '@jiko/core/report';
 import { useHealthyBoard, useJob } from '../../data/queries.ts';
 
 export function ReportPage() {
   const { id = '' } = useParams();
-  const { job, error, isLoading } = useJob(id);
+  const { job, events, error, isLoading } = useJob(id);
   const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', job?.intake?.source ?? '');
-  const report = useMemo(() => {
-    if (!job || !healthy) return null;
-    const trace = traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId);
-    return buildReport(healthy.board, job, trace);
-  }, [job, healthy]);
+  const report = useMemo(
+    () => (healthy && events.length > 0 ? buildReport(healthy, events) : null),
+    [events, healthy],
+  );
 
   if (error || trouble) {
     return (
@@ -75,8 +72,16 @@ export function ReportPage() {
           {report.missing.why}
         </p>
       ) : (
-        <p>No missing stage has been read.</p>
+        report.before.length === 0 && <p>No missing stage has been read.</p>
       )}
+      {report.before.map((one) => (
+        <p key={one.repair}>
+          <strong>
+            Before “{one.repair}” the first missing stage was: {one.title}.
+          </strong>{' '}
+          {one.why}
+        </p>
+      ))}
       <p>{report.reached}</p>
       {report.close && (
         <p>
@@ -129,7 +134,7 @@ export function ReportPage() {
             </thead>
             <tbody>
               {report.readings.map((row) => (
-                <tr key={`${row.at} ${row.point}`} className={row.aside ? 'aside' : ''}>
+                <tr key={`${row.at} ${row.point}`} className={row.isVoid ? 'aside' : ''}>
                   <td>{row.phase}</td>
                   <td className="mono" style={{ whiteSpace: 'normal' }}>
                     {row.point}
@@ -137,7 +142,7 @@ export function ReportPage() {
                   <td className="mono value">{row.reading}</td>
                   <td>{row.expected}</td>
                   <td>
-                    <strong>{row.aside || row.verdict}</strong>
+                    <strong>{[row.verdict, row.aside].filter(Boolean).join(', ')}</strong>
                     {row.verdict !== 'good' && <div className="reason">{row.why}</div>}
                   </td>
                 </tr>

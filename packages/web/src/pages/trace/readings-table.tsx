@@ -38,7 +38,12 @@ export function ReadingsTable({
           {readings.toReversed().map((one) => {
             const { standing, reading } = one;
             return (
-              <tr key={one.id} className={standing.kind === 'stands' ? '' : 'aside'}>
+              <tr
+                key={one.id}
+                className={
+                  standing.kind === 'struck' || standing.kind === 'superseded' ? 'aside' : ''
+                }
+              >
                 <td className="mono">{reading.at.net}</td>
                 <td>{reading.phase}</td>
                 <td className="mono value">
