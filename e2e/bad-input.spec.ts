@@ -123,3 +123,31 @@ test('what is recorded while the server is away waits, over a reload, and is sen
   await page.reload();
   await expect(rows).toHaveCount(2);
 });
+
+test('an entry the server refuses is said and kept, and holds nothing else up', async ({
+  page,
+}) => {
+  await openJob(page, 'Cairn', 'Cairn 14, refused');
+  await setPhase(page, 'Standby');
+  const rows = page.locator('.readings tbody tr');
+  await page.route('**/api/jobs/*/events', async (route) => {
+    const bad = route.request().postData()?.includes('"value":11.5') ?? false;
+    if (!bad) return route.continue();
+    return route.fulfill({
+      status: 400,
+      contentType: 'application/problem+json',
+      body: JSON.stringify({ type: 'about:blank', title: 'Made to refuse', status: 400 }),
+    });
+  });
+  await entry(page).fill('11.5');
+  await entry(page).press('Enter');
+  await expect(page.locator('.notice')).toContainText('refused an entry (reading): Made to refuse');
+  await entry(page).fill('19.5');
+  await entry(page).press('Enter');
+  await expect(rows).toHaveCount(1);
+  await page.reload();
+  await expect(rows).toHaveCount(1);
+  await expect(page.locator('.notice')).toContainText('Made to refuse');
+  await page.getByRole('button', { name: 'Let it go' }).click();
+  await expect(page.locator('.notice')).toHaveCount(0);
+});

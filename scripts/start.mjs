@@ -90,6 +90,7 @@ function startServer(databaseUrl) {
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
       JIKO_DEMO: isReset ? 'reset' : (process.env.JIKO_DEMO ?? 'once'),
       JIKO_SHEETS: join(root, 'sheets'),
+      JIKO_TIED: 'yes',
       ...(isDev ? {} : { JIKO_WEB: webFolder }),
     },
   );
@@ -111,7 +112,12 @@ function run(name, words, cwd, environment) {
   const child = spawn(process.execPath, words, {
     cwd,
     env: { ...process.env, ...environment },
-    stdio: ['ignore', name === 'server' ? 'pipe' : 'inherit', 'inherit'],
+    // An open input tells the server that we live.
+    stdio: [
+      name === 'server' ? 'pipe' : 'ignore',
+      name === 'server' ? 'pipe' : 'inherit',
+      'inherit',
+    ],
     detached: true,
   });
   children.push(child);

@@ -22,6 +22,8 @@ const settings = z
     LOG_LEVEL: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
     JIKO_WEB: z.string().optional(),
     JIKO_DEMO: z.enum(['once', 'reset', 'none']).default('none'),
+    /** Stop when standard input closes: the starter is gone, however it ended. */
+    JIKO_TIED: z.enum(['yes', 'no']).default('no'),
     JIKO_SHEETS: z.string().default('sheets'),
   })
   .safeParse(process.env);
@@ -29,7 +31,8 @@ if (!settings.success) {
   process.stderr.write(`Settings: ${z.prettifyError(settings.error)}\n`);
   process.exit(2);
 }
-const { DATABASE_URL, HOST, PORT, LOG_LEVEL, JIKO_WEB, JIKO_DEMO, JIKO_SHEETS } = settings.data;
+const { DATABASE_URL, HOST, PORT, LOG_LEVEL, JIKO_WEB, JIKO_DEMO, JIKO_TIED, JIKO_SHEETS } =
+  settings.data;
 const logger = pino({ level: LOG_LEVEL });
 
 const database = await openDatabase(DATABASE_URL);
@@ -78,3 +81,8 @@ function stop(): void {
 }
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);
+if (JIKO_TIED === 'yes') {
+  process.stdin.resume();
+  process.stdin.once('end', stop);
+  process.stdin.once('error', stop);
+}

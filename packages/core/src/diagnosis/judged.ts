@@ -42,7 +42,12 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
     const expectation = healthy.expect(net.id, reading.mode, reading.phase);
     const series =
       reading.mode === 'volts' ? nearestRead(healthy, standing, net.id, reading.phase) : null;
-    const verdict = judge(reading, { net, expectation, series });
+    const verdict = judge(reading, {
+      net,
+      expectation,
+      series,
+      drive: healthy.drive(net.id),
+    });
     return { ...one, expectation, verdict };
   });
 }

@@ -133,6 +133,13 @@ describe('following the proposed probes to a hidden missing stage of Cairn 14', 
   });
 });
 
+it('a shorted output is named as such, by what its regulator can drive', () => {
+  const short: Fault = { kind: 'short', net: '1V2_MEM' as NetId, ohms: 0.05 };
+  const { trace: end } = follow(cairnHealthy, short);
+  expect(end.firstMissing).toMatchObject({ stage: 'memory', net: '1V2_MEM', certain: true });
+  expect(end.firstMissing?.why).toContain('Its output is shorted');
+});
+
 describe('first missing stage on the other demo sheets', () => {
   it('Fell 13: a dead USB-C controller', () => {
     const healthy = studyHealthyBoard(load(fell));

@@ -258,6 +258,8 @@ class Search {
       .filter((one) => one.status.kind !== 'good' && one.status.kind !== 'bad')
       .map((one) => one.net);
     const dragged = needs.filter((one) => one.status.kind === 'bad').map((one) => one.net);
+    const ohms = statusOf(this.readings, net, 'cold', 'ohms');
+    const isShort = ohms.kind === 'bad' && ohms.reading.verdict.kind === 'shorted';
     const isHigh =
       status.kind === 'bad' &&
       (status.reading.verdict.kind === 'high' || status.reading.verdict.kind === 'present');
@@ -269,7 +271,8 @@ class Search {
       there.length > 0 ? `There: ${there.join(', ')}.` : '',
       unread.length > 0 ? `Not proven yet: ${unread.join(', ')}.` : '',
       dragged.length > 0 ? `${dragged.join(', ')} being wrong can follow from it.` : '',
-      certain && needs.length > 0
+      isShort ? `Its output is shorted: ${ohms.reading.verdict.why}` : '',
+      certain && !isShort && needs.length > 0
         ? `So the trouble sits at ${makers}, or something ${isHigh ? 'holds' : 'pulls'} ${net} ${isHigh ? 'up' : 'down'}.`
         : '',
       certain && needs.length === 0

@@ -9,6 +9,7 @@ import {
 } from '../board/index.ts';
 import {
   usualTolerance,
+  type Drive,
   type Expectation,
   type Mode,
   type Phase,
@@ -39,6 +40,8 @@ export interface HealthyBoard {
   expect(net: NetId, mode: Mode, phase: Phase): Expectation;
   /** The low-loss part a net is fed through; null where there is none. Volts read are not filled in. */
   seriesFeed(net: NetId, phase: Phase): Omit<SeriesFeed, 'upstreamVolts'> | null;
+  /** What makes the rail, at its most; null for what nothing makes. */
+  drive(net: NetId): Drive | null;
   /** Stages on the way to a goal, in order; the others are branches. */
   path(goal: GoalId): OrderedStage[];
   stageOfNet(net: NetId): Stage | null;
@@ -110,7 +113,7 @@ export function studyHealthyBoard(
     .map(({ stage, upAtSeconds, phase, needs }) => ({ stage, upAtSeconds, phase, needs }));
 
   const expect = (net: NetId, mode: Mode, phase: Phase): Expectation =>
-    expectation(board, play, upstream, net, mode, phase);
+    expectation(board, play, net, mode, phase);
 
   return {
     board,
@@ -135,6 +138,11 @@ export function studyHealthyBoard(
         };
       }
       return null;
+    },
+    drive(net) {
+      const amps = makerLimit(board, upstream, net);
+      const volts = Math.max(voltsIn(net, 'standby'), voltsIn(net, 'run'));
+      return amps !== null && volts > presentVolts ? { volts, amps } : null;
     },
     path(goalId) {
       const goal = board.goals.find((one) => one.id === goalId);
@@ -161,7 +169,6 @@ export function studyHealthyBoard(
 function expectation(
   board: Board,
   play: Play,
-  upstream: UpstreamMap,
   netId: NetId,
   mode: Mode,
   phase: Phase,
@@ -171,7 +178,6 @@ function expectation(
   const upVolts = Math.max(
     ...(['standby', 'run'] as const).map((one) => play.phases.get(one)?.volts.get(netId) ?? 0),
   );
-  const driveAmps = makerLimit(board, upstream, netId);
 
   if (mode === 'ohms' || mode === 'diode') {
     const stated = mode === 'ohms' ? net.coldOhms : net.coldDiodeVolts;
@@ -190,7 +196,6 @@ function expectation(
       high,
       off: false,
       origin: net.origin,
-      driveAmps,
       upVolts,
     };
   }
@@ -213,7 +218,6 @@ function expectation(
       high: 0.25,
       off: true,
       origin: 'play',
-      driveAmps,
       upVolts,
     };
   }
@@ -227,7 +231,6 @@ function expectation(
       high: high * 1.03,
       off: false,
       origin: net.origin,
-      driveAmps,
       upVolts,
     };
   }
@@ -244,7 +247,6 @@ function expectation(
     high: value + stray,
     off: false,
     origin,
-    driveAmps,
     upVolts,
   };
 }

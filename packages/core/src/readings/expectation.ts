@@ -14,8 +14,6 @@ export type Expectation =
       /** off: the net is to be dead in this phase. */
       off: boolean;
       origin: Origin | 'play';
-      /** Amps its maker can give, for judging a short; null where nothing makes it. */
-      driveAmps: number | null;
       /** The volts the net has when it is up. */
       upVolts: number;
     }

@@ -19,7 +19,7 @@ export {
 } from './entry-line.ts';
 export { expectationText, originText, usualTolerance, type Expectation } from './expectation.ts';
 export { isGood, isBad, type Verdict, type VerdictKind } from './verdict.ts';
-export { judge, type JudgeContext, type SeriesFeed } from './judge.ts';
+export { judge, type Drive, type JudgeContext, type SeriesFeed } from './judge.ts';
 export { cautionFor } from './caution.ts';
 export { impossibleReading } from './plausible.ts';
 export {

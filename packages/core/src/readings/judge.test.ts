@@ -38,14 +38,13 @@ const rail = (value: number, change: object = {}): Expectation => ({
   high: value * 1.05,
   off: false,
   origin: 'schematic',
-  driveAmps: 8,
   upVolts: value,
   ...change,
 });
 const net = netOf(board, '3V3_ALW' as NetId);
 const core = netOf(board, 'VCORE' as NetId);
 const kind = (value: ReadingValue, expectation = rail(3.3), change: Partial<Reading> = {}) =>
-  judge(reading(value, change), { net, expectation, series: null }).kind;
+  judge(reading(value, change), { net, expectation, series: null, drive: null }).kind;
 
 describe('verdicts on volts', () => {
   it.each([
@@ -76,7 +75,12 @@ describe('verdicts on volts', () => {
   });
 
   it('gives every verdict its line of why', () => {
-    const verdict = judge(reading(steady(3)), { net, expectation: rail(3.3), series: null });
+    const verdict = judge(reading(steady(3)), {
+      net,
+      expectation: rail(3.3),
+      series: null,
+      drive: null,
+    });
     expect(verdict.why).toContain('3.3 V');
     expect(verdict.why).toContain('schematic');
   });
@@ -91,7 +95,12 @@ describe('series parts are judged by the drop across them', () => {
     dropVolts: 0.01,
   });
   const verdict = (volts: number, series: ReturnType<typeof fet> | object) =>
-    judge(reading(steady(volts)), { net, expectation: rail(19.5), series: series as never }).kind;
+    judge(reading(steady(volts)), {
+      net,
+      expectation: rail(19.5),
+      series: series as never,
+      drive: null,
+    }).kind;
   it.each([
     // 18.9 V lies within 5 % of 19.5 V, yet it is a body diode's drop.
     [18.9, 19.5, 'low'],
@@ -114,7 +123,7 @@ describe('series parts are judged by the drop across them', () => {
 
 describe('cold readings', () => {
   const cold = { mode: 'ohms', phase: 'cold' } as const;
-  const ohms = (expected: number | null, driveAmps: number | null, upVolts: number): Expectation =>
+  const ohms = (expected: number | null, upVolts = 0): Expectation =>
     expected === null
       ? { kind: 'unknown', because: 'not known' }
       : {
@@ -125,7 +134,6 @@ describe('cold readings', () => {
           high: expected * 3,
           off: false,
           origin: 'schematic',
-          driveAmps,
           upVolts,
         };
   const on = (
@@ -134,17 +142,24 @@ describe('cold readings', () => {
     where = net,
     change: Partial<Reading> = {},
   ) =>
-    judge(reading(value, { ...cold, ...change }), { net: where, expectation, series: null }).kind;
+    judge(reading(value, { ...cold, ...change }), {
+      net: where,
+      expectation,
+      series: null,
+      drive: where === core ? { volts: 0.9, amps: 40 } : { volts: 3.3, amps: 8 },
+    }).kind;
 
   it('judges a short by what the regulator can drive, not by one number for all', () => {
     // 3.3 V at 8 A holds down to 0.41 ohm; 0.9 V at 40 A down to 0.0225 ohm.
-    expect(on(steady(0.3), ohms(900, 8, 3.3))).toBe('shorted');
-    expect(on(steady(2), ohms(900, 8, 3.3))).toBe('low');
-    expect(on(steady(5), ohms(6, 40, 0.9), core)).toBe('good');
-    expect(on({ kind: 'beep', limit: 30 }, ohms(6, 40, 0.9), core)).toBe('unjudged');
-    expect(on({ kind: 'beep', limit: 30 }, ohms(900, 8, 3.3))).toBe('odd');
-    expect(on({ kind: 'over', limit: 4e7 }, ohms(900, 8, 3.3))).toBe('open');
-    expect(on(steady(100), ohms(null, null, 0))).toBe('unjudged');
+    expect(on(steady(0.3), ohms(900))).toBe('shorted');
+    expect(on(steady(2), ohms(900))).toBe('low');
+    expect(on(steady(5), ohms(6), core)).toBe('good');
+    expect(on({ kind: 'beep', limit: 30 }, ohms(6), core)).toBe('unjudged');
+    expect(on({ kind: 'beep', limit: 30 }, ohms(900))).toBe('odd');
+    expect(on({ kind: 'over', limit: 4e7 }, ohms(900))).toBe('open');
+    expect(on(steady(100), ohms(null))).toBe('unjudged');
+    // A short is a short, known cold ohms or not.
+    expect(on(steady(0.1), ohms(null))).toBe('shorted');
   });
 
   it('judges diode-mode by the junction', () => {
@@ -156,7 +171,6 @@ describe('cold readings', () => {
       high: 0.48,
       off: false,
       origin: 'schematic',
-      driveAmps: 8,
       upVolts: 3.3,
     };
     const at = (value: ReadingValue) => on(value, diode, net, { mode: 'diode' });

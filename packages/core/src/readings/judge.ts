@@ -15,8 +15,16 @@ export interface SeriesFeed {
   dropVolts: number;
 }
 
+/** What the maker of a rail can do at most: a short is judged against it. */
+export interface Drive {
+  volts: number;
+  amps: number;
+}
+
 export interface JudgeContext {
   net: Net;
+  /** Null for signals, and for rails nothing on the sheet makes. */
+  drive: Drive | null;
   expectation: Expectation;
   series: SeriesFeed | null;
 }
@@ -170,10 +178,10 @@ function judgeSeries(volts: number, expected: Expected, series: SeriesFeed): Ver
 }
 
 /** Ohms and diode-mode on the unpowered board. */
-function judgeCold(reading: Reading, { net, expectation }: JudgeContext): Verdict {
+function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext): Verdict {
   const { value, mode } = reading;
   const expected = expectation.kind === 'value' ? expectation : null;
-  const drive = shortLimit(expected, net);
+  const shortOhms = drive && drive.amps > 0 ? drive.volts / drive.amps : null;
   if (mode === 'diode') {
     if (value.kind === 'over') {
       return expected
@@ -212,10 +220,10 @@ function judgeCold(reading: Reading, { net, expectation }: JudgeContext): Verdic
     return { kind: 'open', why: `Open to ground; expected ${expectationText(expected)}.` };
   }
   const ohms = value.kind === 'beep' ? value.limit : value.kind === 'number' ? value.value : NaN;
-  if (value.kind === 'number' && drive !== null && ohms < drive.ohms) {
+  if (value.kind === 'number' && drive && shortOhms !== null && ohms < shortOhms) {
     return {
       kind: 'shorted',
-      why: `${formatOhms(ohms)}: the regulator gives at most ${formatAmps(drive.amps)} and cannot hold ${formatVolts(drive.volts)} into less than ${formatOhms(drive.ohms)}.`,
+      why: `${formatOhms(ohms)}: the regulator gives at most ${formatAmps(drive.amps)} and cannot hold ${formatVolts(drive.volts)} into less than ${formatOhms(shortOhms)}.`,
     };
   }
   if (value.kind === 'beep') {
@@ -230,9 +238,10 @@ function judgeCold(reading: Reading, { net, expectation }: JudgeContext): Verdic
         };
   }
   if (!expected) {
-    const noShort = drive
-      ? ` Not a short for what feeds it (${formatOhms(drive.ohms)} or less would be).`
-      : '';
+    const noShort =
+      shortOhms === null
+        ? ''
+        : ` Not a short for what feeds it (${formatOhms(shortOhms)} or less would be).`;
     return { kind: 'unjudged', why: `Recorded: nothing known to hold it against.${noShort}` };
   }
   if (ohms < expected.low)
@@ -251,14 +260,5 @@ function judgeCold(reading: Reading, { net, expectation }: JudgeContext): Verdic
 /** Core rails are a few ohms to a few hundred by nature and are no shorts (common practice). */
 const lowByNature = (net: Net): boolean =>
   net.rangeVolts !== null || (net.volts !== null && net.kind === 'rail' && net.volts < 1.1);
-
-function shortLimit(
-  expected: Expected | null,
-  net: Net,
-): { ohms: number; amps: number; volts: number } | null {
-  const volts = expected?.upVolts || net.volts || net.rangeVolts?.[0];
-  if (!volts || !expected?.driveAmps) return null;
-  return { ohms: volts / expected.driveAmps, amps: expected.driveAmps, volts };
-}
 
 const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

@@ -3,7 +3,7 @@ import { useEffect } from 'react';
 import { NavLink, Outlet, useParams } from 'react-router';
 import { useBench, setBench, benches } from '../data/bench.ts';
 import { healthQuery, useJob } from '../data/queries.ts';
-import { useOutbox } from '../offline/outbox.ts';
+import { forgetRefused, useOutbox } from '../offline/outbox.ts';
 
 export function Shell() {
   const { who, light } = useBench();
@@ -51,13 +51,19 @@ export function Shell() {
         </button>
       </header>
       <div role="status">
-        {(cut || waiting > 0 || outbox.refused) && (
+        {outbox.refused.map(({ entry, words }) => (
+          <div className="notice" key={entry.event.id}>
+            The server refused an entry ({entry.event.body.type}): {words} It is kept in this
+            browser.{' '}
+            <button type="button" onClick={forgetRefused}>
+              Let it go
+            </button>
+          </div>
+        ))}
+        {(cut || waiting > 0) && (
           <div className="notice">
-            {outbox.refused
-              ? `The server refused an entry: ${outbox.refused} It is kept in this browser.`
-              : cut
-                ? `The server cannot be reached.${waiting > 0 ? ` ${waiting} ${waiting === 1 ? 'entry waits' : 'entries wait'} in this browser and will be sent when it is back.` : ' What you record will wait in this browser until it is back.'}`
-                : `${waiting} ${waiting === 1 ? 'entry is' : 'entries are'} being sent.`}
+            {cut ? 'The server cannot be reached. ' : ''}
+            {waitingText(waiting, cut)}
           </div>
         )}
       </div>
@@ -66,6 +72,13 @@ export function Shell() {
       </main>
     </div>
   );
+}
+
+function waitingText(waiting: number, cut: boolean): string {
+  const entries = waiting === 1 ? '1 entry' : `${waiting} entries`;
+  if (!cut) return `Sending ${entries}.`;
+  if (waiting === 0) return 'What you record will wait in this browser until it is back.';
+  return `${entries} ${waiting === 1 ? 'waits' : 'wait'} in this browser and will be sent when it is back.`;
 }
 
 function JobTabs({ id }: { id: string }) {

@@ -17,19 +17,24 @@ interface Waiting {
 }
 interface Outbox {
   waiting: readonly Waiting[];
-  /** The server's words where it refused an entry: sending again would not help. */
-  refused: string | null;
+  /** Entries the server refused, with its words: sending them again would not help. */
+  refused: readonly Refused[];
+}
+interface Refused {
+  entry: Waiting;
+  words: string;
 }
 
 const key = 'jiko-outbox';
-let outbox: Outbox = { waiting: [], refused: null };
+const refusedKey = 'jiko-outbox-refused';
+let outbox: Outbox = { waiting: [], refused: [] };
 const listeners = new Set<() => void>();
 let sending = false;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
-const restored = get<Waiting[]>(key)
-  .then((kept) => {
-    if (kept && kept.length > 0) update({ waiting: [...kept, ...outbox.waiting] });
+const restored = Promise.all([get<Waiting[]>(key), get<Refused[]>(refusedKey)])
+  .then(([kept = [], refused = []]) => {
+    update({ waiting: [...kept, ...outbox.waiting], refused });
     void send();
   })
   .catch(() => undefined);
@@ -42,6 +47,13 @@ function update(change: Partial<Outbox>): void {
 function keep(): void {
   // a browser without storage still sends; only a reload would lose what waits
   void set(key, outbox.waiting).catch(() => undefined);
+  void set(refusedKey, outbox.refused).catch(() => undefined);
+}
+
+/** Lets go of what the server refused, once the user has seen why. */
+export function forgetRefused(): void {
+  update({ refused: [] });
+  keep();
 }
 
 export function useOutbox(): Outbox {
@@ -79,25 +91,36 @@ async function send(): Promise<void> {
   sending = true;
   clearTimeout(timer);
   await restored;
+  // After a refusal entries go one at a time, so that one bad entry holds nothing else up.
+  let most = 100;
   try {
-    for (;;) {
-      const first = outbox.waiting[0];
-      if (!first || outbox.refused) break;
-      const batch = outbox.waiting.filter((one) => one.job === first.job).slice(0, 100);
+    for (let first = outbox.waiting[0]; first; first = outbox.waiting[0]) {
+      const job = first.job;
+      const batch = outbox.waiting.filter((one) => one.job === job).slice(0, most);
       const events = batch.map((one) => one.event);
-      if (first.opens) {
-        await request(appendedSchema, api.jobs, postJson({ id: first.job, events }));
-      } else {
-        await request(appendedSchema, api.events(first.job), postJson({ events }));
+      try {
+        if (first.opens) await request(appendedSchema, api.jobs, postJson({ id: job, events }));
+        else await request(appendedSchema, api.events(job), postJson({ events }));
+        settle(job, events);
+      } catch (error) {
+        if (!(error instanceof RequestTrouble) || error.isPassing) throw error;
+        if (batch.length > 1) most = 1;
+        else setAside(first, error.message);
       }
-      settle(first.job, events);
     }
-  } catch (error) {
-    if (error instanceof RequestTrouble && !error.isPassing) update({ refused: error.message });
-    else timer = setTimeout(() => void send(), 3000);
+  } catch {
+    timer = setTimeout(() => void send(), 3000);
   } finally {
     sending = false;
   }
+}
+
+function setAside(entry: Waiting, words: string): void {
+  update({
+    waiting: outbox.waiting.filter((one) => one !== entry),
+    refused: [...outbox.refused, { entry, words }],
+  });
+  keep();
 }
 
 /** Puts what the server now has into the cache, then lets it leave the outbox: no flicker between. */
