@@ -252,3 +252,40 @@ describe('operating point', () => {
     expect(point.status).toBe('stalled');
   });
 });
+
+describe('bipolar transistor', () => {
+  const switchCircuit = (baseVolts: number, polarity: 'npn' | 'pnp'): Float64Array => {
+    const npn = polarity === 'npn';
+    // 5 V, 1 k at the collector, 10 k at the base; the PNP is the same circuit hung from 5 V.
+    return solve(5, [
+      supply(1, 5),
+      { ...supply(4, baseVolts, 1), minAmps: -1 } as Device,
+      resistor(4, 3, 10_000),
+      resistor(npn ? 1 : 0, 2, 1000),
+      {
+        kind: 'bipolar',
+        name: 'Q',
+        polarity,
+        base: 3,
+        collector: 2,
+        emitter: npn ? 0 : 1,
+        saturationAmps: 1e-14,
+        forwardBeta: 100,
+        reverseBeta: 4,
+      },
+    ]);
+  };
+  it('blocks without base current, saturates with enough', () => {
+    expect(switchCircuit(0, 'npn')[2]).toBeCloseTo(5, 3);
+    expect(switchCircuit(5, 'npn')[2]).toBeLessThan(0.1);
+    expect(switchCircuit(5, 'pnp')[2]).toBeLessThan(0.001);
+    expect(switchCircuit(0, 'pnp')[2]).toBeGreaterThan(4.9);
+  });
+  it('in its active region the collector carries beta times the base current', () => {
+    const volts = switchCircuit(0.9, 'npn');
+    const baseAmps = (0.9 - (volts[3] as number)) / 10_000;
+    const collectorAmps = (5 - (volts[2] as number)) / 1000;
+    expect(volts[2]).toBeGreaterThan(1);
+    expect(collectorAmps / baseAmps).toBeCloseTo(100, 1);
+  });
+});

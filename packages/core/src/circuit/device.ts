@@ -8,7 +8,13 @@ export type Node = number;
  * place between solves; nodes never change.
  */
 export type Device =
-  ResistorDevice | SourceDevice | LoadDevice | DiodeDevice | FetDevice | RegulatorDevice;
+  | ResistorDevice
+  | SourceDevice
+  | LoadDevice
+  | DiodeDevice
+  | FetDevice
+  | BipolarDevice
+  | RegulatorDevice;
 
 interface Named {
   /** Said back when the device did not settle. */
@@ -64,6 +70,18 @@ export interface FetDevice extends Named {
   thresholdVolts: number;
   /** KP W / L in amps per volt squared. */
   beta: number;
+}
+
+/** Bipolar transistor, Ebers-Moll. */
+export interface BipolarDevice extends Named {
+  kind: 'bipolar';
+  polarity: 'npn' | 'pnp';
+  base: Node;
+  collector: Node;
+  emitter: Node;
+  saturationAmps: number;
+  forwardBeta: number;
+  reverseBeta: number;
 }
 
 /** A regulator's pass element: gives current from `in` to `out` to hold `sense` at `volts`. */

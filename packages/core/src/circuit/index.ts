@@ -14,6 +14,7 @@ export type {
   LoadDevice,
   DiodeDevice,
   FetDevice,
+  BipolarDevice,
   RegulatorDevice,
 } from './device.ts';
 export { thermalVolts, wrightOmega, junctionCurrent, type JunctionModel } from './junction.ts';

@@ -1,6 +1,15 @@
-import { junctionCurrent } from './junction.ts';
-import { makeSparseLu } from './sparse-lu.ts';
 import type { Circuit, Device, Node } from './device.ts';
+import { makeSparseLu } from './sparse-lu.ts';
+import {
+  initialRegions,
+  kirchhoff,
+  nodesOf,
+  settleRegions,
+  stamp,
+  stampLinear,
+  throughCurrent,
+  type Stamping,
+} from './stamp.ts';
 
 export type OperatingPoint =
   | {
@@ -56,20 +65,27 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   const slots = devices.map((device) => deviceSlots(device, lu.slot));
   const diagonal = Int32Array.from({ length: size }, (_, row) => lu.slot(row, row));
   const rhs = new Float64Array(size);
+  // Resistors do not change during a solve: they are stamped once and copied in each iteration.
+  const linear = new Float64Array(lu.values.length);
+  const curved = devices.flatMap((device, index) => (device.kind === 'resistor' ? [] : [index]));
   const regions = new Int8Array(devices.length);
+  const inputs = new Float64Array(devices.length);
 
   const step = (
     volts: Float64Array,
     next: Float64Array,
     ground: number,
     scale: number,
+    trust: number,
   ): boolean => {
-    lu.values.fill(0);
+    lu.values.set(linear);
     rhs.fill(0);
-    for (let row = 0; row < size; row++) lu.values[diagonal[row] as number] = ground;
-    for (let d = 0; d < devices.length; d++) {
-      stamp(devices[d] as Device, slots[d] as Int32Array, volts, lu.values, rhs, regions, d, scale);
+    for (let row = 0; row < size; row++) {
+      const slot = diagonal[row] as number;
+      lu.values[slot] = (lu.values[slot] as number) + ground;
     }
+    const at: Stamping = { values: lu.values, rhs, regions, inputs, trust, scale };
+    for (const d of curved) stamp(devices[d] as Device, d, slots[d] as Int32Array, volts, at);
     if (!lu.factor()) return false;
     lu.solve(rhs);
     next[0] = 0;
@@ -88,7 +104,8 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
     const damping = new Float64Array(circuit.nodes).fill(1);
     let worstNode = 0;
     for (let iteration = 1; iteration <= settings.maxIterations; iteration++) {
-      if (!step(volts, next, ground, scale)) {
+      const trust = iteration <= 15 ? 1 : iteration <= 60 ? 0.5 : 0.2;
+      if (!step(volts, next, ground, scale, trust)) {
         return {
           status: 'stalled',
           iterations: iteration,
@@ -135,7 +152,12 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   return {
     solve(warm) {
       const start = warm ?? new Float64Array(circuit.nodes);
-      initialRegions(devices, regions);
+      linear.fill(0);
+      devices.forEach((device, d) => {
+        if (device.kind === 'resistor') stampLinear(device, slots[d] as Int32Array, linear);
+      });
+      // A warm start keeps the regions too: most sources and regulators stay where they were.
+      if (!warm) initialRegions(devices, regions);
       const plain = newton(start, settings.groundSiemens, 1);
       if (plain.status === 'settled') return plain;
 
@@ -174,10 +196,6 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   };
 }
 
-const zero = 0;
-const holding = 1;
-const limiting = 2;
-
 function pattern(devices: readonly Device[]): [number, number][] {
   const pairs: [number, number][] = [];
   for (const device of devices) {
@@ -187,334 +205,10 @@ function pattern(devices: readonly Device[]): [number, number][] {
   return pairs;
 }
 
-export function nodesOf(device: Device): Node[] {
-  switch (device.kind) {
-    case 'resistor':
-      return [device.a, device.b];
-    case 'source':
-      return [device.node, device.base];
-    case 'load':
-      return [device.node];
-    case 'diode':
-      return [device.anode, device.cathode];
-    case 'fet':
-      return [device.gate, device.drain, device.source];
-    case 'regulator':
-      return [device.in, device.out, device.sense];
-  }
-}
-
 /** Slots of every pair of the device's nodes, row by row, in the order of nodesOf. */
 function deviceSlots(device: Device, slot: (row: number, column: number) => number): Int32Array {
   const nodes = nodesOf(device);
   return Int32Array.from(nodes.flatMap((a) => nodes.map((b) => slot(a - 1, b - 1))));
-}
-
-function initialRegions(devices: readonly Device[], regions: Int8Array): void {
-  devices.forEach((_, index) => (regions[index] = holding));
-}
-
-/** The volts a source or regulator is short of its target; its current follows from it. */
-function shortfall(device: Device, volts: Float64Array, scale: number): number {
-  if (device.kind === 'source') {
-    return device.volts * scale + (volts[device.base] as number) - (volts[device.node] as number);
-  }
-  if (device.kind === 'regulator')
-    return target(device, volts, scale) - (volts[device.sense] as number);
-  return 0;
-}
-
-function target(
-  device: Device & { kind: 'regulator' },
-  volts: Float64Array,
-  scale: number,
-): number {
-  const input = volts[device.in] as number;
-  const ceiling =
-    device.pass === 'boost'
-      ? Infinity
-      : device.pass === 'linear'
-        ? input - device.dropoutVolts
-        : input * 0.97;
-  return Math.max(0, Math.min(device.volts * scale, ceiling));
-}
-
-/**
- * Moves each source and regulator at most one region on, so that the knee is landed on, never
- * jumped. With `oneOnly` a single device moves per iteration, which ends every merry-go-round.
- */
-function settleRegions(
-  devices: readonly Device[],
-  volts: Float64Array,
-  regions: Int8Array,
-  scale: number,
-  oneOnly: boolean,
-): boolean {
-  let crossed = false;
-  for (let d = 0; d < devices.length; d++) {
-    const device = devices[d] as Device;
-    if ((device.kind !== 'source' && device.kind !== 'regulator') || !device.on) continue;
-    const short = shortfall(device, volts, scale);
-    const most = device.kind === 'source' ? device.maxAmps : device.limitAmps;
-    const least = device.kind === 'source' ? device.minAmps : 0;
-    const amps = short / device.ohms;
-    const slack = 1e-9 + most * 1e-9;
-    const wanted = amps > most + slack ? limiting : amps < least - slack ? zero : holding;
-    const now = regions[d] as number;
-    if (wanted === now) continue;
-    regions[d] = now + Math.sign(wanted - now);
-    crossed = true;
-    if (oneOnly) return true;
-  }
-  return crossed;
-}
-
-function stamp(
-  device: Device,
-  slots: Int32Array,
-  volts: Float64Array,
-  values: Float64Array,
-  rhs: Float64Array,
-  regions: Int8Array,
-  index: number,
-  scale: number,
-): void {
-  switch (device.kind) {
-    case 'resistor':
-      conductance(values, slots, device.siemens);
-      return;
-    case 'source': {
-      if (!device.on) return;
-      const region = regions[index] as number;
-      if (region === holding) {
-        const siemens = 1 / device.ohms;
-        conductance(values, slots, siemens);
-        inject(rhs, device.node, siemens * device.volts * scale);
-        inject(rhs, device.base, -siemens * device.volts * scale);
-      } else {
-        const amps = region === limiting ? device.maxAmps : device.minAmps;
-        inject(rhs, device.node, amps);
-        inject(rhs, device.base, -amps);
-      }
-      return;
-    }
-    case 'load': {
-      if (device.amps === 0) return;
-      if ((volts[device.node] as number) > device.letGoVolts)
-        inject(rhs, device.node, -device.amps);
-      else add(values, slots[0] as number, device.amps / device.letGoVolts);
-      return;
-    }
-    case 'diode': {
-      const across = (volts[device.anode] as number) - (volts[device.cathode] as number);
-      const { amps, siemens } = diodeCurrent(device, across);
-      conductance(values, slots, siemens);
-      const constant = amps - siemens * across;
-      inject(rhs, device.anode, -constant);
-      inject(rhs, device.cathode, constant);
-      return;
-    }
-    case 'fet': {
-      const { amps, gate, drain, source } = channel(device, volts);
-      // Rows drain (1) and source (2), columns gate, drain, source.
-      add(values, slots[3] as number, gate);
-      add(values, slots[4] as number, drain);
-      add(values, slots[5] as number, source);
-      add(values, slots[6] as number, -gate);
-      add(values, slots[7] as number, -drain);
-      add(values, slots[8] as number, -source);
-      const constant =
-        amps -
-        gate * (volts[device.gate] as number) -
-        drain * (volts[device.drain] as number) -
-        source * (volts[device.source] as number);
-      inject(rhs, device.drain, -constant);
-      inject(rhs, device.source, constant);
-      return;
-    }
-    case 'regulator': {
-      if (!device.on) return;
-      const region = regions[index] as number;
-      const wanted = target(device, volts, scale);
-      const followsInput = wanted < device.volts * scale && wanted > 0;
-      const siemens = region === holding ? 1 / device.ohms : 0;
-      const amps =
-        region === holding
-          ? (wanted - (volts[device.sense] as number)) * siemens
-          : region === limiting
-            ? device.limitAmps
-            : 0;
-      if (region === holding) {
-        // Rows in (0), out (1); columns in (0), out (1), sense (2).
-        add(values, slots[5] as number, siemens);
-        if (followsInput) {
-          const slope = device.pass === 'linear' ? 1 : 0.97;
-          add(values, slots[3] as number, -siemens * slope);
-          const offset = device.pass === 'linear' ? -device.dropoutVolts : 0;
-          inject(rhs, device.out, siemens * offset);
-          if (device.pass === 'linear') {
-            add(values, slots[0] as number, siemens);
-            add(values, slots[2] as number, -siemens);
-            inject(rhs, device.in, -siemens * offset);
-          }
-        } else {
-          inject(rhs, device.out, siemens * wanted);
-          if (device.pass === 'linear') {
-            add(values, slots[2] as number, -siemens);
-            inject(rhs, device.in, -siemens * wanted);
-          }
-        }
-        if (device.pass === 'linear') return;
-      } else {
-        inject(rhs, device.out, amps);
-        if (device.pass === 'linear') {
-          inject(rhs, device.in, -amps);
-          return;
-        }
-      }
-      // A switching regulator's input power stands in the right-hand side alone: its slope is a
-      // negative conductance, which would upset the factorisation.
-      inject(rhs, device.in, -inputAmps(device, volts, Math.max(0, amps)));
-      return;
-    }
-  }
-}
-
-/** Amps taken at the input for `amps` at the output: the same power, less what is lost. */
-function inputAmps(
-  device: Device & { kind: 'regulator' },
-  volts: Float64Array,
-  amps: number,
-): number {
-  if (device.pass === 'linear') return amps;
-  const input = Math.max(volts[device.in] as number, 0.5);
-  const output = Math.max(0, volts[device.out] as number);
-  return Math.min(device.limitAmps * 20, (amps * output) / (device.efficiency * input));
-}
-
-function diodeCurrent(
-  device: Device & { kind: 'diode' },
-  across: number,
-): { amps: number; siemens: number } {
-  const forward = junctionCurrent(device.model, across);
-  if (device.breakdownVolts === null) return forward;
-  const backward = junctionCurrent(device.model, -across - device.breakdownVolts);
-  return { amps: forward.amps - backward.amps, siemens: forward.siemens + backward.siemens };
-}
-
-/** Drain current (positive into the drain of an N channel) and its slopes by node. */
-function channel(
-  device: Device & { kind: 'fet' },
-  volts: Float64Array,
-): { amps: number; gate: number; drain: number; source: number } {
-  const sign = device.polarity === 'n' ? 1 : -1;
-  const g = sign * (volts[device.gate] as number);
-  const d = sign * (volts[device.drain] as number);
-  const s = sign * (volts[device.source] as number);
-  const swapped = d < s;
-  const high = swapped ? s : d;
-  const low = swapped ? d : s;
-  const over = g - low - device.thresholdVolts;
-  const across = high - low;
-  let amps = 0;
-  let gm = 0;
-  let gds = 0;
-  if (over > 0) {
-    if (across < over) {
-      amps = device.beta * across * (over - across / 2);
-      gm = device.beta * across;
-      gds = device.beta * (over - across);
-    } else {
-      amps = (device.beta / 2) * over * over;
-      gm = device.beta * over;
-    }
-  }
-  // d(amps)/d(high) = gds, d/d(gate) = gm, d/d(low) = -(gm + gds); the sign cancels in the slopes.
-  const lowSlope = -(gm + gds);
-  return swapped
-    ? { amps: -sign * amps, gate: -gm, drain: -lowSlope, source: -gds }
-    : { amps: sign * amps, gate: gm, drain: gds, source: lowSlope };
-}
-
-/** Amps through the device: a to b, out of a source, into a load, anode to cathode, drain to source. */
-function throughCurrent(device: Device, volts: Float64Array, scale: number): number {
-  switch (device.kind) {
-    case 'resistor':
-      return ((volts[device.a] as number) - (volts[device.b] as number)) * device.siemens;
-    case 'source':
-    case 'regulator': {
-      if (!device.on) return 0;
-      const most = device.kind === 'source' ? device.maxAmps : device.limitAmps;
-      const least = device.kind === 'source' ? device.minAmps : 0;
-      return Math.max(least, Math.min(most, shortfall(device, volts, scale) / device.ohms));
-    }
-    case 'load': {
-      const here = volts[device.node] as number;
-      return here > device.letGoVolts ? device.amps : (device.amps / device.letGoVolts) * here;
-    }
-    case 'diode':
-      return diodeCurrent(
-        device,
-        (volts[device.anode] as number) - (volts[device.cathode] as number),
-      ).amps;
-    case 'fet':
-      return channel(device, volts).amps;
-  }
-}
-
-/** The worst breach of Kirchhoff's current law, in units of what is allowed, and where. */
-function kirchhoff(
-  devices: readonly Device[],
-  volts: Float64Array,
-  nodes: number,
-  ground: number,
-  scale: number,
-): { worst: number; node: Node; amps: number } {
-  const sum = new Float64Array(nodes);
-  const size = new Float64Array(nodes);
-  const flow = (node: Node, amps: number): void => {
-    sum[node] = (sum[node] as number) + amps;
-    size[node] = (size[node] as number) + Math.abs(amps);
-  };
-  for (const device of devices) {
-    const amps = throughCurrent(device, volts, scale);
-    switch (device.kind) {
-      case 'resistor':
-        flow(device.a, -amps);
-        flow(device.b, amps);
-        break;
-      case 'source':
-        flow(device.node, amps);
-        flow(device.base, -amps);
-        break;
-      case 'load':
-        flow(device.node, -amps);
-        break;
-      case 'diode':
-        flow(device.anode, -amps);
-        flow(device.cathode, amps);
-        break;
-      case 'fet':
-        flow(device.drain, -amps);
-        flow(device.source, amps);
-        break;
-      case 'regulator':
-        flow(device.out, amps);
-        flow(device.in, -inputAmps(device, volts, amps));
-        break;
-    }
-  }
-  let worst = 0;
-  let node = 0;
-  for (let n = 1; n < nodes; n++) {
-    flow(n, -ground * (volts[n] as number));
-    const breach = Math.abs(sum[n] as number) / (2e-6 + 1e-4 * (size[n] as number));
-    if (breach > worst) {
-      worst = breach;
-      node = n;
-    }
-  }
-  return { worst, node, amps: Math.abs(sum[node] as number) };
 }
 
 function nameAt(devices: readonly Device[], node: Node): string {
@@ -522,19 +216,4 @@ function nameAt(devices: readonly Device[], node: Node): string {
     devices.find((device) => device.kind !== 'resistor' && nodesOf(device).includes(node))?.name ??
     ''
   );
-}
-
-function conductance(values: Float64Array, slots: Int32Array, siemens: number): void {
-  add(values, slots[0] as number, siemens);
-  add(values, slots[1] as number, -siemens);
-  add(values, slots[2] as number, -siemens);
-  add(values, slots[3] as number, siemens);
-}
-
-function add(values: Float64Array, slot: number, amount: number): void {
-  values[slot] = (values[slot] as number) + amount;
-}
-
-function inject(rhs: Float64Array, node: Node, amps: number): void {
-  if (node > 0) rhs[node - 1] = (rhs[node - 1] as number) + amps;
 }

@@ -1,1 +1,2 @@
-export { withFault, faultName, type Fault } from './fault.ts';
+export { withFault, withFaults, faultName, faultKey, type Fault } from './fault.ts';
+export { listFaults } from './list-faults.ts';

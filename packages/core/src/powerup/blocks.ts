@@ -8,6 +8,8 @@ export interface Block {
   name: string;
   /** Looks at the present volts and plans or cancels. */
   look(): void;
+  /** Its discrete state in a few letters: the same board state again means that it cycles. */
+  state(): string;
   /** When it will act next, in seconds of the play; null when it waits. */
   dueAt(): number | null;
   fire(): void;
@@ -112,6 +114,7 @@ function regulatorBlock(
 
   return {
     name,
+    state: () => `${state.charAt(0)}${goodShown ? 'g' : ''}`,
     dueAt: () => due,
     look() {
       // A rail known only by its stage says nothing of its chip's supply: not good is low.
@@ -209,6 +212,7 @@ function followerBlock(
   };
   return {
     name,
+    state: () => (asserted ? 'a' : 'n'),
     dueAt: () => due,
     look() {
       const alive = supplied();
@@ -289,6 +293,7 @@ function sequenceBlock(
 
   return {
     name,
+    state: () => `${state.charAt(0)}${index}.${tries}${pulsing ? 'p' : ''}`,
     dueAt: () => due,
     look() {
       const alive = supplied();

@@ -14,6 +14,7 @@ import {
   openDrainOhms,
   outputOhms,
   wireOhms,
+  signalTransistor,
 } from './part-models.ts';
 
 /** A chip's output pin: what the play switches. */
@@ -102,7 +103,15 @@ export function buildCircuit(board: Board): BoardCircuit {
       }
       case 'npn':
       case 'pnp':
-        // Bipolar switches come with the next solver devices; until then they are open.
+        devices.push({
+          kind: 'bipolar',
+          name: part.ref,
+          polarity: part.kind,
+          base: on('B'),
+          collector: on('C'),
+          emitter: on('E'),
+          ...signalTransistor,
+        });
         break;
       case 'capacitor':
       case 'crystal':

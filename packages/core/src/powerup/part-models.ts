@@ -25,6 +25,9 @@ export function diodeModel(kind: 'diode' | 'schottky' | 'led' | 'zener' | 'tvs')
   }
 }
 
+/** A small switching transistor. */
+export const signalTransistor = { saturationAmps: 1e-14, forwardBeta: 150, reverseBeta: 4 };
+
 /** Ohms of parts that are nearly a wire. */
 export const wireOhms = { coil: 0.008, ferrite: 0.015, fuse: 0.008, jumper: 0.001 } as const;
 

@@ -43,6 +43,8 @@ export type Play = {
 
 const mostEvents = 3000;
 const mostFiresOfOneBlock = 80;
+/** The same discrete state this often within one phase: the board cycles. */
+const sameStateTimes = 4;
 const longestStandbySeconds = 30;
 const longestRunSeconds = 60;
 
@@ -60,6 +62,7 @@ export function playBoard(board: Board, setup: PlaySetup): Play {
   let volts: Float64Array = new Float64Array(built.circuit.nodes);
   let trouble: string | null = null;
   let gaveUp: Snapshot | null = null;
+  let swinging: Snapshot['swinging'] = new Map();
 
   const solve = (): boolean => {
     const point = solver.solve(volts);
@@ -72,7 +75,7 @@ export function playBoard(board: Board, setup: PlaySetup): Play {
     history.push({ at: now, volts });
     return true;
   };
-  const snapshot = (swinging: Snapshot['swinging'] = new Map()): Snapshot => ({
+  const snapshot = (): Snapshot => ({
     volts: new Map<NetId, number>([
       [board.ground, 0],
       ...built.nets.map((net, index) => [net, volts[index + 1] as number] as const),
@@ -100,8 +103,11 @@ export function playBoard(board: Board, setup: PlaySetup): Play {
   const fires = new Map<Block, number>();
   const frozen = new Set<Block>();
 
-  /** Runs events until nothing is left to do or the time is up. */
+  /** Runs events until nothing is left to do, the time is up, or the board cycles. */
   const settle = (until: number): void => {
+    const seen = new Map<string, number[]>();
+    fires.clear();
+    swinging = new Map();
     for (let count = 0; count < mostEvents; count++) {
       for (const block of blocks) if (!frozen.has(block)) block.look();
       let next: Block | null = null;
@@ -128,6 +134,20 @@ export function playBoard(board: Board, setup: PlaySetup): Play {
         }
       }
       if (!solve()) return;
+      const state = blocks.map((block) => block.state()).join();
+      const times = seen.get(state) ?? [];
+      times.push(history.length - 1);
+      seen.set(state, times);
+      const first = times.at(-2);
+      if (times.length >= sameStateTimes && first !== undefined) {
+        // Retrying into a dead short moves nothing a meter would see: it is at rest.
+        if (!hasMoved(history, first)) return;
+        const cycle = overCycle(built.nets, history.slice(first));
+        swinging = cycle.swinging;
+        volts = cycle.mean;
+        context.log('the board', `tries again every ${cycle.seconds.toPrecision(2)} s`);
+        return;
+      }
     }
     trouble = 'the board never comes to rest';
   };
@@ -167,6 +187,39 @@ export function playBoard(board: Board, setup: PlaySetup): Play {
   return trouble
     ? { ...base, status: 'invalid', because: trouble }
     : { ...base, status: 'settled' };
+}
+
+/** Whether anything moved since the moment: a state that repeats in stillness is no cycle. */
+function hasMoved(history: readonly { volts: Float64Array }[], first: number): boolean {
+  const from = history[first]?.volts;
+  return history
+    .slice(first + 1)
+    .some(({ volts }) => volts.some((value, node) => Math.abs(value - (from?.[node] ?? 0)) > 0.1));
+}
+
+/** Lowest, highest and time-weighted mean volts of every net over one cycle. */
+function overCycle(
+  nets: readonly NetId[],
+  cycle: readonly { at: number; volts: Float64Array }[],
+): { mean: Float64Array; seconds: number; swinging: Map<NetId, { low: number; high: number }> } {
+  const start = cycle[0]?.at ?? 0;
+  const seconds = Math.max((cycle.at(-1)?.at ?? 0) - start, 1e-9);
+  const mean = new Float64Array(nets.length + 1);
+  const swinging = new Map<NetId, { low: number; high: number }>();
+  nets.forEach((net, index) => {
+    let low = Infinity;
+    let high = -Infinity;
+    let area = 0;
+    cycle.forEach(({ at, volts }, moment) => {
+      const here = volts[index + 1] as number;
+      low = Math.min(low, here);
+      high = Math.max(high, here);
+      area += here * ((cycle[moment + 1]?.at ?? at) - at);
+    });
+    mean[index + 1] = area / seconds;
+    if (high - low > Math.max(0.1, Math.abs(high) * 0.05)) swinging.set(net, { low, high });
+  });
+  return { mean, seconds, swinging };
 }
 
 /**
