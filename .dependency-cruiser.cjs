@@ -8,7 +8,7 @@ const coreOrder = [
   ['circuit', 'faults', 'readings'],
   ['powerup', 'record'],
   ['diagnosis'],
-  ['practice', 'report'],
+  ['practice', 'report', 'formats'],
 ];
 const coreRules = coreOrder.flatMap((level, depth) =>
   level.map((folder) => {
@@ -60,6 +60,12 @@ module.exports = {
       name: 'core-uses-nothing-of-ours',
       severity: 'error',
       from: { path: '^packages/core/' },
+      to: { path: '^packages/(contract|server|web|cli)/' },
+    },
+    {
+      name: 'cli-uses-core-only',
+      severity: 'error',
+      from: { path: '^packages/cli/' },
       to: { path: '^packages/(contract|server|web)/' },
     },
     {

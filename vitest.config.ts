@@ -4,6 +4,7 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', root: './packages/core', include: ['src/**/*.test.ts'] } },
+      { test: { name: 'cli', root: './packages/cli', include: ['src/**/*.test.ts'] } },
       { test: { name: 'web', root: './packages/web', include: ['src/**/*.test.ts'] } },
       {
         test: {

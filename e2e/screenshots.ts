@@ -41,4 +41,12 @@ test('pictures of every main view', async ({ page }) => {
   await page.goto('/boards');
   await expect(page.getByRole('row', { name: /Cairn 14/ })).toBeVisible();
   await page.screenshot(shot('boards'));
+
+  await page.getByRole('link', { name: 'Cairn 14' }).click();
+  await page.getByLabel('Faults').fill('PL7 open');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await expect(page.getByText(/nets change\./)).toBeVisible();
+  await page.getByText('only these').click();
+  await page.screenshot(shot('play'));
 });

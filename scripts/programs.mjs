@@ -22,6 +22,11 @@ export function findChromium() {
   return known.find((path) => path && runnable(path)) ?? null;
 }
 
+/** The circuit simulator the solver is checked against; for tests only. */
+export function findNgspice() {
+  return runnable('/usr/bin/ngspice') ? '/usr/bin/ngspice' : null;
+}
+
 function runnable(path) {
   try {
     accessSync(path, constants.X_OK);

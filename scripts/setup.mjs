@@ -5,7 +5,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { findChromium, findPostgres } from './programs.mjs';
+import { findChromium, findNgspice, findPostgres } from './programs.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const [major = 0, minor = 0] = process.versions.node.split('.').map(Number);
@@ -15,6 +15,7 @@ if (major < 20 || (major === 20 && minor < 19)) {
 installPackages();
 needProgram('PostgreSQL', findPostgres, 'postgresql');
 if (process.argv.includes('--browser')) needProgram('Chromium', findChromium, 'chromium');
+if (process.argv.includes('--ngspice')) needProgram('ngspice', findNgspice, 'ngspice');
 
 function installPackages() {
   const stampFile = join(root, 'node_modules', '.jiko-setup');

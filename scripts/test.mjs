@@ -18,7 +18,7 @@ rmSync(scratch, { recursive: true, force: true });
 mkdirSync(scratch, { recursive: true });
 
 if (!onlyScreenshots) {
-  const packages = ['core', 'contract', 'server', 'web'];
+  const packages = ['core', 'contract', 'server', 'web', 'cli'];
   await checks([
     ['types of web', ['typescript/bin/tsc', '-p', 'packages/web']],
     ['lint', ['eslint/bin/eslint.js', '.']],
@@ -26,6 +26,7 @@ if (!onlyScreenshots) {
     ['types of e2e', ['typescript/bin/tsc', '-p', 'e2e']],
     ['types of server', ['typescript/bin/tsc', '-p', 'packages/server']],
     ['types of core', ['typescript/bin/tsc', '-p', 'packages/core']],
+    ['types of cli', ['typescript/bin/tsc', '-p', 'packages/cli']],
     ['types of contract', ['typescript/bin/tsc', '-p', 'packages/contract']],
     [
       'import direction',
@@ -43,7 +44,7 @@ const cluster = process.env.DATABASE_URL ? null : await startCluster(join(scratc
 const databaseUrl = process.env.DATABASE_URL ?? cluster.url;
 try {
   if (!onlyScreenshots) {
-    vitest('unit tests', ['--project', 'core', '--project', 'web'], {});
+    vitest('unit tests', ['--project', 'core', '--project', 'cli', '--project', 'web'], {});
     vitest('API tests on a real database', ['--project', 'server'], {
       TEST_DATABASE_URL: databaseUrl,
     });

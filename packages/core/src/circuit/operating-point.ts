@@ -3,6 +3,7 @@ import { makeSparseLu } from './sparse-lu.ts';
 import {
   initialRegions,
   kirchhoff,
+  landLoads,
   nodesOf,
   settleRegions,
   stamp,
@@ -67,6 +68,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   const rhs = new Float64Array(size);
   // Resistors do not change during a solve: they are stamped once and copied in each iteration.
   const linear = new Float64Array(lu.values.length);
+  const loads = devices.filter((device) => device.kind === 'load');
   const curved = devices.flatMap((device, index) => (device.kind === 'resistor' ? [] : [index]));
   const regions = new Int8Array(devices.length);
   const inputs = new Float64Array(devices.length);
@@ -115,6 +117,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
         };
       }
       const crossed = settleRegions(devices, next, regions, scale, iteration > 40);
+      const landed = landLoads(loads, volts, next);
       let worst = 0;
       for (let node = 1; node < circuit.nodes; node++) {
         const here = volts[node] as number;
@@ -133,7 +136,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
         move *= damping[node] as number;
         volts[node] = here + Math.max(-50, Math.min(50, move));
       }
-      if (worst < 1 && !crossed) {
+      if (worst < 1 && !crossed && !landed) {
         const residual = kirchhoff(devices, volts, circuit.nodes, ground, scale);
         if (residual.worst < 1) return { status: 'settled', volts, iterations: iteration };
         worstNode = residual.node;

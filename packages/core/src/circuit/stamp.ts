@@ -1,4 +1,4 @@
-import type { Device, Node, ResistorDevice } from './device.ts';
+import type { Device, LoadDevice, Node, ResistorDevice } from './device.ts';
 import { junctionCurrent, thermalVolts } from './junction.ts';
 
 // The equations of the devices: what each adds to the matrix and right-hand side at the present
@@ -223,6 +223,26 @@ export function stamp(
       return;
     }
   }
+}
+
+/**
+ * A load that is about to be dragged below where it lets go is landed on that knee: a constant
+ * current into a node that nothing holds up would throw it far below ground.
+ */
+export function landLoads(
+  loads: readonly LoadDevice[],
+  volts: Float64Array,
+  next: Float64Array,
+): boolean {
+  let landed = false;
+  for (const { node, letGoVolts, amps } of loads) {
+    if (amps === 0) continue;
+    if ((volts[node] as number) > letGoVolts && (next[node] as number) < letGoVolts) {
+      next[node] = letGoVolts * 0.999;
+      landed = true;
+    }
+  }
+  return landed;
 }
 
 export function stampLinear(device: ResistorDevice, slots: Int32Array, values: Float64Array): void {

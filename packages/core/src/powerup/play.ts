@@ -1,5 +1,5 @@
 import type { Board, NetId } from '../board/index.ts';
-import { makeSolver, type Solver } from '../circuit/index.ts';
+import { makeSolver, type Circuit, type Solver } from '../circuit/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { makeBlocks, type Block, type BlockContext } from './blocks.ts';
 import { buildCircuit } from './netlist.ts';
@@ -50,6 +50,14 @@ const longestRunSeconds = 60;
 
 /** Plays a healthy board: connect the source, settle, press, hold, release, settle. */
 export function playBoard(board: Board, setup: PlaySetup): Play {
+  return playWithCircuit(board, setup).play;
+}
+
+/** The same with the circuit as it stands at the end, for handing to other programs. */
+export function playWithCircuit(
+  board: Board,
+  setup: PlaySetup,
+): { play: Play; circuit: Circuit; volts: Float64Array } {
   const built = buildCircuit(board);
   const solver: Solver = makeSolver(built.circuit);
   const connected = built.sources.get(setup.source);
@@ -105,7 +113,7 @@ export function playBoard(board: Board, setup: PlaySetup): Play {
 
   /** Runs events until nothing is left to do, the time is up, or the board cycles. */
   const settle = (until: number): void => {
-    const seen = new Map<string, number[]>();
+    const seen = new Map<string, { moment: number; dues: (number | null)[] }[]>();
     fires.clear();
     swinging = new Map();
     for (let count = 0; count < mostEvents; count++) {
@@ -136,10 +144,14 @@ export function playBoard(board: Board, setup: PlaySetup): Play {
       if (!solve()) return;
       const state = blocks.map((block) => block.state()).join();
       const times = seen.get(state) ?? [];
-      times.push(history.length - 1);
+      times.push({ moment: history.length - 1, dues: blocks.map((block) => block.dueAt()) });
       seen.set(state, times);
-      const first = times.at(-2);
-      if (times.length >= sameStateTimes && first !== undefined) {
+      const [before, last] = times.slice(-2);
+      if (times.length >= sameStateTimes && before && last) {
+        // A time-out that still runs will end what looks like a cycle.
+        const runsOut = last.dues.some((due, index) => due !== null && due === before.dues[index]);
+        if (runsOut) continue;
+        const first = before.moment;
         // Retrying into a dead short moves nothing a meter would see: it is at rest.
         if (!hasMoved(history, first)) return;
         const cycle = overCycle(built.nets, history.slice(first));
@@ -184,9 +196,10 @@ export function playBoard(board: Board, setup: PlaySetup): Play {
     settledAt: settlingTimes(built.nets, history, pressedAtSeconds),
     pressedAtSeconds,
   };
-  return trouble
+  const play: Play = trouble
     ? { ...base, status: 'invalid', because: trouble }
     : { ...base, status: 'settled' };
+  return { play, circuit: built.circuit, volts };
 }
 
 /** Whether anything moved since the moment: a state that repeats in stillness is no cycle. */

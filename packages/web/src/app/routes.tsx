@@ -38,6 +38,12 @@ export const router = createBrowserRouter([
           Component: (await import('../pages/boards/boards-page.tsx')).BoardsPage,
         }),
       },
+      {
+        path: 'boards/:id',
+        lazy: async () => ({
+          Component: (await import('../pages/board/board-page.tsx')).BoardPage,
+        }),
+      },
       { path: '*', element: <RouteTrouble /> },
     ],
   },

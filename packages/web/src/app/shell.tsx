@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { NavLink, Outlet, useParams } from 'react-router';
+import { NavLink, Outlet, useMatch, useParams } from 'react-router';
 import { useBench, setBench, benches } from '../data/bench.ts';
 import { healthQuery, useJob } from '../data/queries.ts';
 import { forgetRefused, useOutbox } from '../offline/outbox.ts';
@@ -8,6 +8,7 @@ import { forgetRefused, useOutbox } from '../offline/outbox.ts';
 export function Shell() {
   const { who, light } = useBench();
   const { id } = useParams();
+  const isJob = useMatch('/jobs/:id/*') !== null && id !== undefined;
   const health = useQuery(healthQuery);
   const outbox = useOutbox();
   useEffect(() => {
@@ -23,7 +24,7 @@ export function Shell() {
           <img src="/jiko.svg" alt="" width="26" height="26" /> Jiko
         </NavLink>
         <nav>
-          {id ? (
+          {isJob ? (
             <JobTabs id={id} />
           ) : (
             <>

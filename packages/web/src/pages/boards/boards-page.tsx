@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Empty, Table, Upload } from 'antd';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { api, boardRowSchema, largestSheetCharacters } from '@jiko/contract';
 import { lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
 import { checkHealthyPlay, studyHealthyBoard } from '@jiko/core/powerup';
@@ -117,7 +118,11 @@ export function BoardsPage() {
           {
             title: 'Board',
             dataIndex: 'title',
-            render: (title: string) => <strong>{title}</strong>,
+            render: (title: string, row) => (
+              <Link to={`/boards/${row.id}`}>
+                <strong>{title}</strong>
+              </Link>
+            ),
           },
           { title: 'Revision', dataIndex: 'revision', width: 120 },
           {

@@ -1,0 +1,78 @@
+import { describe, expect, it } from 'vitest';
+import cairn from '../../../../sheets/cairn-14.yaml?raw';
+import { loadSheet, type Board } from '../board/index.ts';
+import {
+  faultKey,
+  faultName,
+  listFaults,
+  parseFault,
+  withFault,
+  withFaults,
+  type Fault,
+} from './index.ts';
+
+const loaded = loadSheet(cairn);
+if (!loaded.ok) throw new Error('the demo sheet does not load');
+const board: Board = loaded.value;
+const all = listFaults(board);
+
+describe('the list of single faults', () => {
+  it('has every kind, each once, each with a readable name', () => {
+    expect(all.length).toBeGreaterThan(500);
+    expect(new Set(all.map(faultKey)).size).toBe(all.length);
+    expect(new Set(all.map((fault) => fault.kind))).toEqual(
+      new Set([
+        'open',
+        'dead',
+        'corrupt',
+        'pins-short',
+        'pin-short',
+        'drift',
+        'stuck',
+        'trace-open',
+      ]),
+    );
+    const names = all.map(faultName);
+    for (const name of [
+      'C50 short',
+      'C50 leak of 200 Ω',
+      'R10 open',
+      'R10 drifted to 2 times its value',
+      'PQ1 D to S short',
+      'U30 pin EN: trace open',
+      'PU4 pin PG: stuck low',
+      'U20 does not run',
+      'PU1 dead',
+      'PU2 pin LDO5: short to ground',
+    ]) {
+      expect(names).toContain(name);
+    }
+    // Drawn but not fitted is no fault's home; an open capacitor cannot be seen at DC.
+    expect(names.some((name) => name.startsWith('R81'))).toBe(false);
+    expect(names).not.toContain('C50 open');
+  });
+
+  it('can each be put into the board, which itself stays as it was', () => {
+    const before = JSON.stringify(board.parts);
+    for (const fault of all) expect(withFault(board, fault)).not.toBe(board);
+    expect(JSON.stringify(board.parts)).toBe(before);
+    const [a, b] = [all[3] as Fault, all.at(-1) as Fault];
+    expect(withFaults(board, [a, b])).toEqual(withFault(withFault(board, a), b));
+  });
+});
+
+describe('faults as typed', () => {
+  it.each([
+    ['C50:short', { kind: 'pins-short', part: 'C50', pins: ['1', '2'], ohms: 0.05 }],
+    ['C50:short=2R2', { kind: 'pins-short', part: 'C50', pins: ['1', '2'], ohms: 2.2 }],
+    ['PQ1.D-S:short', { kind: 'pins-short', part: 'PQ1', pins: ['D', 'S'], ohms: 0.05 }],
+    ['PQ1.G:trace-open', { kind: 'trace-open', part: 'PQ1', pin: 'G' }],
+    ['R10:drift=2', { kind: 'drift', part: 'R10', factor: 2 }],
+    ['U20:corrupt', { kind: 'corrupt', part: 'U20' }],
+    ['PU4.PG:stuck-low', { kind: 'stuck', part: 'PU4', pin: 'PG', level: 'low' }],
+    ['VMAIN:short=1', { kind: 'short', net: 'VMAIN', ohms: 1 }],
+    ['B+:leak', { kind: 'short', net: 'VMAIN', ohms: 200 }],
+  ])('%s', (text, fault) => {
+    expect(parseFault(board, text)).toEqual({ ok: true, value: fault });
+  });
+});

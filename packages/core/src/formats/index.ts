@@ -1,0 +1,1 @@
+export { spiceNetlist } from './netlist/spice.ts';
