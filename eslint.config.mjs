@@ -54,7 +54,7 @@ export default tseslint.config(
     rules: hooks.configs.recommended.rules,
   },
   {
-    files: ['scripts/**/*.mjs', '**/*.cjs', 'e2e/**/*.ts'],
+    files: ['**/*.mjs', '**/*.cjs', 'e2e/**/*.ts'],
     languageOptions: {
       globals: {
         process: 'readonly',

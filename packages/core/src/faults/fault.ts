@@ -9,7 +9,7 @@ export type Fault =
   /** A part that no longer conducts; a chip that does nothing and draws nothing. */
   | { kind: 'open'; part: PartRef }
   | { kind: 'dead'; part: PartRef }
-  /** Supplied and drawing, but its sequence never starts: bad firmware, no clock. */
+  /** Supplied and drawing, but it never does anything: bad firmware, no clock. */
   | { kind: 'corrupt'; part: PartRef }
   /** Two pins of a part joined by `ohms`: a shorted capacitor, a FET from drain to source. */
   | { kind: 'pins-short'; part: PartRef; pins: readonly [string, string]; ohms: number }
@@ -72,10 +72,7 @@ export function withFault(board: Board, fault: Fault): Board {
     case 'dead':
       return changeChip(board, fault.part, (chip) => ({ ...chip, behaviours: [], draws: [] }));
     case 'corrupt':
-      return changeChip(board, fault.part, (chip) => ({
-        ...chip,
-        behaviours: chip.behaviours.filter((one) => one.do !== 'sequence'),
-      }));
+      return changeChip(board, fault.part, (chip) => ({ ...chip, behaviours: [] }));
     case 'pins-short': {
       const part = partOf(board, fault.part);
       const [a, b] = fault.pins.map((pin) => part.pins.find((one) => one.name === pin)?.net);

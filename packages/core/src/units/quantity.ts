@@ -138,8 +138,9 @@ const symbols: Record<Unit, string> = {
 export function formatQuantity(value: number, unit: Unit, digits = 4): string {
   const symbol = symbols[unit];
   if (!Number.isFinite(value)) return `${value > 0 ? '∞' : '-∞'} ${symbol}`;
-  if (value === 0) return `0 ${symbol}`;
   const size = Math.abs(value);
+  // Less than any meter resolves: what a solver leaves where nothing is.
+  if (size < 1e-13 || (size < 1e-7 && (unit === 'volts' || unit === 'amps'))) return `0 ${symbol}`;
   if (unit === 'celsius') return `${rounded(value, digits)} ${symbol}`;
   if (unit === 'volts' && size >= 0.0005) return `${volts(value)} ${symbol}`;
   for (const [limit, factor, prefix] of scale) {
