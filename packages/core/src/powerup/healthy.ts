@@ -3,11 +3,13 @@ import {
   isSeriesPart,
   type Board,
   type GoalId,
+  type Net,
   type NetId,
   type Stage,
   type StageId,
 } from '../board/index.ts';
 import {
+  usualMeter,
   usualTolerance,
   type Drive,
   type Expectation,
@@ -16,6 +18,7 @@ import {
   type PoweredPhase,
   type SeriesFeed,
 } from '../readings/index.ts';
+import { makeColdMeter, type ColdMeter } from './cold-meter.ts';
 import { playBoard, type Play, type PlaySetup } from './play.ts';
 import { mapUpstream, type UpstreamMap } from './upstream.ts';
 
@@ -77,6 +80,10 @@ export function studyHealthyBoard(
     return end > presentVolts && Math.abs(voltsIn(net, phase) - end) < Math.max(0.1, end * 0.15);
   };
 
+  // Made when the first cold reading is asked about: most traces never are.
+  let coldMeter: ColdMeter | null = null;
+  const cold = (): ColdMeter => (coldMeter ??= makeColdMeter(board, usualMeter));
+
   const givers = new Map<NetId, Stage>();
   for (const stage of board.stages) for (const net of stage.gives) givers.set(net, stage);
 
@@ -113,7 +120,7 @@ export function studyHealthyBoard(
     .map(({ stage, upAtSeconds, phase, needs }) => ({ stage, upAtSeconds, phase, needs }));
 
   const expect = (net: NetId, mode: Mode, phase: Phase): Expectation =>
-    expectation(board, play, net, mode, phase);
+    expectation(board, play, cold, net, mode, phase);
 
   return {
     board,
@@ -169,6 +176,7 @@ export function studyHealthyBoard(
 function expectation(
   board: Board,
   play: Play,
+  cold: () => ColdMeter,
   netId: NetId,
   mode: Mode,
   phase: Phase,
@@ -179,26 +187,8 @@ function expectation(
     ...(['standby', 'run'] as const).map((one) => play.phases.get(one)?.volts.get(netId) ?? 0),
   );
 
-  if (mode === 'ohms' || mode === 'diode') {
-    const stated = mode === 'ohms' ? net.coldOhms : net.coldDiodeVolts;
-    if (stated === null) {
-      return { kind: 'unknown', because: `the sheet gives no ${mode} for ${netId}` };
-    }
-    // Ohms to ground differ by a factor between good boards; a junction by some tens of millivolts.
-    const factor = net.origin === 'known-good' ? 2 : 3;
-    const [low, high] =
-      mode === 'ohms' ? [stated / factor, stated * factor] : [stated - 0.08, stated + 0.08];
-    return {
-      kind: 'value',
-      mode,
-      value: stated,
-      low,
-      high,
-      off: false,
-      origin: net.origin,
-      upVolts,
-    };
-  }
+  if (mode === 'ohms' || mode === 'diode')
+    return coldExpectation(board, net, mode, cold(), upVolts);
   if (mode !== 'volts') return { kind: 'unknown', because: `no expected ${mode} for ${netId}` };
   if (play.status === 'invalid') {
     return { kind: 'unknown', because: `the sheet does not play: ${play.because}` };
@@ -249,6 +239,32 @@ function expectation(
     origin,
     upVolts,
   };
+}
+
+/** From the unpowered board under the meter, where enough of it is known. */
+function coldExpectation(
+  board: Board,
+  net: Net,
+  mode: 'ohms' | 'diode',
+  meter: ColdMeter,
+  upVolts: number,
+): Expectation {
+  const stated = mode === 'ohms' ? net.coldOhms : net.coldDiodeVolts;
+  // Ohms of drawn resistors are known without a word about the chips; a junction is not.
+  if (stated === null && (mode === 'diode' || board.depth !== 'full')) {
+    return { kind: 'unknown', because: `the sheet gives no ${mode} for ${net.id}` };
+  }
+  const played = mode === 'ohms' ? meter.ohms(net.id) : meter.diode(net.id, 'black-on-point');
+  if (played.kind !== 'value') {
+    return { kind: 'unknown', because: `the cold play gives no ${mode} for ${net.id}` };
+  }
+  const { value } = played;
+  // Ohms to ground differ by a factor between good boards; a junction by some tens of millivolts.
+  const factor = stated !== null && net.origin === 'known-good' ? 2 : 3;
+  const [low, high] =
+    mode === 'ohms' ? [value / factor, value * factor] : [value - 0.08, value + 0.08];
+  const origin = stated === null ? 'play' : net.origin;
+  return { kind: 'value', mode, value, low, high, off: false, origin, upVolts };
 }
 
 /** Most amps the maker of a rail can give; null for signals and what nothing makes. */

@@ -9,5 +9,6 @@ export {
 } from './play.ts';
 export { mapUpstream, type Role, type Upstream, type UpstreamMap } from './upstream.ts';
 export { studyHealthyBoard, usualSetup, type HealthyBoard, type OrderedStage } from './healthy.ts';
+export { makeColdMeter, type ColdMeter, type ColdReading } from './cold-meter.ts';
 export { comparePlays } from './compare-plays.ts';
 export { checkHealthyPlay } from './check.ts';
