@@ -72,6 +72,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   const curved = devices.flatMap((device, index) => (device.kind === 'resistor' ? [] : [index]));
   const regions = new Int8Array(devices.length);
   const inputs = new Float64Array(devices.length);
+  let isFresh = true;
 
   const step = (
     volts: Float64Array,
@@ -134,7 +135,8 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
         }
         lastMove[node] = move;
         move *= damping[node] as number;
-        volts[node] = here + Math.max(-50, Math.min(50, move));
+        const most = 50;
+        volts[node] = here + Math.max(-most, Math.min(most, move));
       }
       if (worst < 1 && !crossed && !landed) {
         const residual = kirchhoff(devices, volts, circuit.nodes, ground, scale);
@@ -160,7 +162,8 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
         if (device.kind === 'resistor') stampLinear(device, slots[d] as Int32Array, linear);
       });
       // A warm start keeps the regions too: most sources and regulators stay where they were.
-      if (!warm) initialRegions(devices, regions);
+      if (!warm || isFresh) initialRegions(devices, regions);
+      isFresh = false;
       const plain = newton(start, settings.groundSiemens, 1);
       if (plain.status === 'settled') return plain;
 

@@ -99,9 +99,7 @@ function regulatorBlock(
     act = null;
   };
   const drive = (on: boolean): void => {
-    if (!device) return;
-    if (device.kind === 'regulator') device.on = on;
-    else device.siemens = on ? 1 / Math.max(regulator.outOhms, 0.01) : 0;
+    if (device) device.on = on;
   };
   const showGood = (shown: boolean): void => {
     goodShown = shown;
@@ -151,9 +149,9 @@ function regulatorBlock(
             return;
           }
           const reached = isGood();
-          const collapsed =
-            regulator.pass !== 'switch' && context.voltsAt(sense) < regulator.volts * 0.6;
-          if (collapsed && context.voltsAt(input) > regulator.volts * 0.9) {
+          const full = regulator.pass === 'switch' ? context.voltsAt(input) : regulator.volts;
+          const collapsed = context.voltsAt(sense) < full * 0.6;
+          if (collapsed && context.voltsAt(input) > full * 0.9) {
             later('trip', 0.0005, () => {
               drive(false);
               showGood(false);

@@ -29,7 +29,7 @@ export interface BoardCircuit {
   nets: readonly NetId[];
   sources: ReadonlyMap<string, SourceDevice>;
   button: ResistorDevice | null;
-  regulators: ReadonlyMap<Regulator, RegulatorDevice | ResistorDevice>;
+  regulators: ReadonlyMap<Regulator, RegulatorDevice>;
   /** By `ref pin`. */
   drivers: ReadonlyMap<string, PinDriver>;
 }
@@ -121,7 +121,7 @@ export function buildCircuit(board: Board): BoardCircuit {
     }
   }
 
-  const regulators = new Map<Regulator, RegulatorDevice | ResistorDevice>();
+  const regulators = new Map<Regulator, RegulatorDevice>();
   const drivers = new Map<string, PinDriver>();
   for (const chip of board.chips) {
     if (!chip.fitted) continue;
@@ -212,25 +212,25 @@ function addRegulator(
   behaviour: Regulator,
   pin: (name: string) => number,
   devices: Device[],
-): RegulatorDevice | ResistorDevice {
+): RegulatorDevice {
   const name = `${chip.ref} ${behaviour.name}`;
-  const device: RegulatorDevice | ResistorDevice =
-    behaviour.pass === 'switch'
-      ? { kind: 'resistor', name, a: pin(behaviour.in), b: pin(behaviour.out), siemens: 0 }
-      : {
-          kind: 'regulator',
-          name,
-          in: pin(behaviour.in),
-          out: pin(behaviour.out),
-          sense: pin(behaviour.sense),
-          volts: behaviour.volts,
-          ohms: behaviour.outOhms,
-          limitAmps: behaviour.limitAmps,
-          pass: behaviour.pass,
-          efficiency: behaviour.efficiency,
-          dropoutVolts: behaviour.dropoutVolts,
-          on: false,
-        };
+  // A load switch is its resistance up to its current limit: it regulates to nothing less than its
+  // input.
+  const isSwitch = behaviour.pass === 'switch';
+  const device: RegulatorDevice = {
+    kind: 'regulator',
+    name,
+    in: pin(behaviour.in),
+    out: pin(behaviour.out),
+    sense: pin(isSwitch ? behaviour.out : behaviour.sense),
+    volts: isSwitch ? 1000 : behaviour.volts,
+    ohms: isSwitch ? Math.max(behaviour.outOhms, 0.01) : behaviour.outOhms,
+    limitAmps: behaviour.limitAmps,
+    pass: behaviour.pass === 'switch' ? 'linear' : behaviour.pass,
+    efficiency: behaviour.efficiency,
+    dropoutVolts: isSwitch ? 0 : behaviour.dropoutVolts,
+    on: false,
+  };
   devices.push(device);
   return device;
 }

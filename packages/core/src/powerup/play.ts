@@ -1,5 +1,5 @@
 import type { Board, NetId } from '../board/index.ts';
-import { makeSolver, type Circuit, type Solver } from '../circuit/index.ts';
+import { makeSolver, type Circuit, type Device, type Solver } from '../circuit/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { makeBlocks, type Block, type BlockContext } from './blocks.ts';
 import { buildCircuit } from './netlist.ts';
@@ -72,7 +72,34 @@ export function playWithCircuit(
   let gaveUp: Snapshot | null = null;
   let swinging: Snapshot['swinging'] = new Map();
 
+  const devices = built.circuit.devices;
+  const solvedFor = new Float64Array(devices.length).fill(NaN);
+  /** Whether any switch, pin or source stands otherwise than at the last solve. */
+  const isChanged = (): boolean => {
+    let changed = false;
+    for (let index = 0; index < devices.length; index++) {
+      const device = devices[index] as Device;
+      const now =
+        device.kind === 'resistor'
+          ? device.siemens
+          : device.kind === 'source'
+            ? (device.on ? 1 : -1) * device.volts
+            : device.kind === 'regulator'
+              ? Number(device.on)
+              : 0;
+      if (now === solvedFor[index]) continue;
+      solvedFor[index] = now;
+      changed = true;
+    }
+    return changed;
+  };
+
   const solve = (): boolean => {
+    if (!isChanged()) {
+      // Only time went by: the volts stay.
+      history.push({ at: now, volts });
+      return true;
+    }
     const point = solver.solve(volts);
     if (point.status === 'stalled') {
       const net = built.nets[point.worstNode - 1] ?? 'ground';
