@@ -45,6 +45,8 @@ const mostEvents = 3000;
 const mostFiresOfOneBlock = 80;
 /** The same discrete state this often within one phase: the board cycles. */
 const sameStateTimes = 4;
+/** Pins settle in a few looks; a ring of unpowered parts that never does is left as it is. */
+const mostLooks = 10;
 const longestStandbySeconds = 30;
 const longestRunSeconds = 60;
 
@@ -94,9 +96,9 @@ export function playWithCircuit(
     return changed;
   };
 
+  /** False when the circuit did not settle. Nothing is solved while only time went by. */
   const solve = (): boolean => {
     if (!isChanged()) {
-      // Only time went by: the volts stay.
       history.push({ at: now, volts });
       return true;
     }
@@ -138,13 +140,24 @@ export function playWithCircuit(
   const fires = new Map<Block, number>();
   const frozen = new Set<Block>();
 
+  /** Lets every block look, and again while looking moved a pin: one that gains its supply does. */
+  const lookAround = (): boolean => {
+    for (let round = 0; round < mostLooks; round++) {
+      for (const block of blocks) if (!frozen.has(block)) block.look();
+      if (!isChanged()) return true;
+      solvedFor.fill(NaN);
+      if (!solve()) return false;
+    }
+    return true;
+  };
+
   /** Runs events until nothing is left to do, the time is up, or the board cycles. */
   const settle = (until: number): void => {
     const seen = new Map<string, { moment: number; dues: (number | null)[] }[]>();
     fires.clear();
     swinging = new Map();
     for (let count = 0; count < mostEvents; count++) {
-      for (const block of blocks) if (!frozen.has(block)) block.look();
+      if (!lookAround()) return;
       let next: Block | null = null;
       for (const block of blocks) {
         if (frozen.has(block) || block.dueAt() === null) continue;
