@@ -151,3 +151,17 @@ test('an entry the server refuses is said and kept, and holds nothing else up', 
   await page.getByRole('button', { name: 'Let it go' }).click();
   await expect(page.locator('.notice')).toHaveCount(0);
 });
+
+test('what is recorded is safe even when the page goes away at once', async ({ page }) => {
+  await openJob(page, 'Cairn', 'Cairn 14, page gone');
+  await setPhase(page, 'Standby');
+  await entry(page).fill('19.5');
+  // Recorded and reloaded within one turn of the browser: no request can have left by then.
+  await entry(page).evaluate((line: HTMLInputElement) => {
+    line.dispatchEvent(
+      new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }),
+    );
+    location.reload();
+  });
+  await expect(page.locator('.readings tbody tr')).toHaveCount(1);
+});

@@ -1,4 +1,3 @@
-import { get, set } from 'idb-keyval';
 import { useSyncExternalStore } from 'react';
 import { api, appendedSchema, jobDetailSchema, type JobDetail } from '@jiko/contract';
 import type { EventBody, JobEvent } from '@jiko/core/record';
@@ -25,35 +24,62 @@ interface Refused {
   words: string;
 }
 
-const key = 'jiko-outbox';
-const refusedKey = 'jiko-outbox-refused';
-let outbox: Outbox = { waiting: [], refused: [] };
+// One entry of the browser's storage per event, written before anything else happens: it is there
+// even when the page goes away at once, and two tabs do not write over each other.
+const waitingPrefix = 'jiko-outbox ';
+const refusedPrefix = 'jiko-refused ';
+
+let outbox: Outbox = {
+  waiting: kept<Waiting>(waitingPrefix),
+  refused: kept<Refused>(refusedPrefix),
+};
 const listeners = new Set<() => void>();
 let sending = false;
+let serial = 0;
 let timer: ReturnType<typeof setTimeout> | undefined;
+queueMicrotask(() => void send());
 
-const restored = Promise.all([get<Waiting[]>(key), get<Refused[]>(refusedKey)])
-  .then(([kept = [], refused = []]) => {
-    update({ waiting: [...kept, ...outbox.waiting], refused });
-    void send();
-  })
-  .catch(() => undefined);
+/** What the storage holds under a prefix, oldest first. */
+function kept<T>(prefix: string): T[] {
+  try {
+    return Object.keys(localStorage)
+      .filter((key) => key.startsWith(prefix))
+      .sort()
+      .map((key) => JSON.parse(localStorage.getItem(key) ?? '') as T);
+  } catch {
+    // a browser without storage still sends; only a reload would lose what waits
+    return [];
+  }
+}
+
+function write(key: string, value: unknown): void {
+  try {
+    localStorage.setItem(key, JSON.stringify(value));
+  } catch {
+    // see kept
+  }
+}
+
+function erase(prefix: string, ids: ReadonlySet<string>): void {
+  try {
+    for (const key of Object.keys(localStorage)) {
+      const id = key.split(' ').at(-1) ?? '';
+      if (key.startsWith(prefix) && ids.has(id)) localStorage.removeItem(key);
+    }
+  } catch {
+    // see kept
+  }
+}
 
 function update(change: Partial<Outbox>): void {
   outbox = { ...outbox, ...change };
   listeners.forEach((listener) => listener());
 }
 
-function keep(): void {
-  // a browser without storage still sends; only a reload would lose what waits
-  void set(key, outbox.waiting).catch(() => undefined);
-  void set(refusedKey, outbox.refused).catch(() => undefined);
-}
-
 /** Lets go of what the server refused, once the user has seen why. */
 export function forgetRefused(): void {
+  erase(refusedPrefix, new Set(outbox.refused.map((one) => one.entry.event.id)));
   update({ refused: [] });
-  keep();
 }
 
 export function useOutbox(): Outbox {
@@ -80,8 +106,11 @@ export function record(
     body,
   }));
   const added = events.map((event, index) => ({ job, event, opens: opens && index === 0 }));
+  for (const one of added) {
+    const order = `${String(Date.now()).padStart(14, '0')}-${String(serial++).padStart(6, '0')}`;
+    write(`${waitingPrefix}${order} ${one.event.id}`, one);
+  }
   update({ waiting: [...outbox.waiting, ...added] });
-  keep();
   void send();
   return events.map((event) => event.id);
 }
@@ -90,7 +119,6 @@ async function send(): Promise<void> {
   if (sending) return;
   sending = true;
   clearTimeout(timer);
-  await restored;
   // After a refusal entries go one at a time, so that one bad entry holds nothing else up.
   let most = 100;
   try {
@@ -116,11 +144,13 @@ async function send(): Promise<void> {
 }
 
 function setAside(entry: Waiting, words: string): void {
+  const { id } = entry.event;
+  write(`${refusedPrefix}${id}`, { entry, words });
+  erase(waitingPrefix, new Set([id]));
   update({
     waiting: outbox.waiting.filter((one) => one !== entry),
     refused: [...outbox.refused, { entry, words }],
   });
-  keep();
 }
 
 /** Puts what the server now has into the cache, then lets it leave the outbox: no flicker between. */
@@ -135,7 +165,7 @@ function settle(job: string, events: readonly JobEvent[]): void {
     return jobDetailSchema.safeParse(next).success ? next : old;
   });
   const gone = new Set(events.map((event) => event.id));
+  erase(waitingPrefix, gone);
   update({ waiting: outbox.waiting.filter((one) => !gone.has(one.event.id)) });
-  keep();
   void queryClient.invalidateQueries({ queryKey: ['jobs'] });
 }
