@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react';
-import { api, appendedSchema, jobDetailSchema, type JobDetail } from '@jiko/contract';
+import { api, appendedSchema, type JobDetail } from '@jiko/contract';
 import type { EventBody, JobEvent } from '@jiko/core/record';
 import { postJson, request, RequestTrouble } from '../data/http.ts';
 import { queryClient } from '../data/query-client.ts';
@@ -129,7 +129,7 @@ async function send(): Promise<void> {
       try {
         if (first.opens) await request(appendedSchema, api.jobs, postJson({ id: job, events }));
         else await request(appendedSchema, api.events(job), postJson({ events }));
-        settle(job, events);
+        await settle(job, events, first.opens);
       } catch (error) {
         if (!(error instanceof RequestTrouble) || error.isPassing) throw error;
         if (batch.length > 1) most = 1;
@@ -153,17 +153,23 @@ function setAside(entry: Waiting, words: string): void {
   });
 }
 
-/** Puts what the server now has into the cache, then lets it leave the outbox: no flicker between. */
-function settle(job: string, events: readonly JobEvent[]): void {
-  queryClient.setQueryData<JobDetail>(['job', job], (old) => {
+/**
+ * Puts what the server now has into the cache, then lets it leave the outbox: no flicker between. An
+ * answer on its way may be older than what was sent, so it is called off; a job not loaded yet is
+ * loaded whole.
+ */
+async function settle(job: string, events: readonly JobEvent[], opens: boolean): Promise<void> {
+  const queryKey = ['job', job];
+  await queryClient.cancelQueries({ queryKey });
+  const old = queryClient.getQueryData<JobDetail>(queryKey);
+  if (old || opens) {
     const base = old ?? { id: job, createdAt: events[0]?.at ?? '', events: [] };
     const known = new Set(base.events.map((event) => event.id));
-    const next = {
-      ...base,
-      events: [...base.events, ...events.filter((one) => !known.has(one.id))],
-    };
-    return jobDetailSchema.safeParse(next).success ? next : old;
-  });
+    const fresh = events.filter((one) => !known.has(one.id));
+    queryClient.setQueryData<JobDetail>(queryKey, { ...base, events: [...base.events, ...fresh] });
+  } else {
+    await queryClient.invalidateQueries({ queryKey });
+  }
   const gone = new Set(events.map((event) => event.id));
   erase(waitingPrefix, gone);
   update({ waiting: outbox.waiting.filter((one) => !gone.has(one.event.id)) });
