@@ -7,7 +7,7 @@ import { makeSolver, type Device, type JunctionModel } from '@jiko/core/circuit'
 import { loadSheet, type NetId } from '@jiko/core/board';
 import { parseFault, withFaults } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
-import { buildCircuit, playWithCircuit, usualSetup } from '@jiko/core/powerup';
+import { buildCircuit, playInFull, usualSetup } from '@jiko/core/powerup';
 
 // Held against ngspice (Debian's package), a general-purpose circuit simulator: the same netlist,
 // each limited source frozen in the mode our solver found. Which mode it is is checked by hand-made
@@ -309,15 +309,14 @@ describe('whole Cairn 14 against ngspice', () => {
     });
     const { circuit, sources } = buildCircuit(withFaults(board, chosen));
     for (const id of ['adapter', 'coin-cell']) {
-      const device = sources.get(id);
-      if (device) device.on = true;
+      sources.get(id)?.on.set(1);
     }
     const volts = compare(circuit.nodes, circuit.devices, name);
     expect(volts.length).toBe(board.nets.length);
   });
 
   it('running: the solved circuit of the whole healthy board', () => {
-    const { play, circuit, volts } = playWithCircuit(board, usualSetup(board));
+    const { play, circuit, volts } = playInFull(board, usualSetup(board));
     const theirs = ngspice(spiceNetlist(circuit, volts, 'Cairn 14 running'));
     const nets = board.nets.filter((net) => net.id !== board.ground);
     nets.forEach((net, index) => {

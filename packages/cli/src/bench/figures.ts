@@ -6,7 +6,7 @@ import { loadSheet, type Board, type NetId, type PartRef } from '@jiko/core/boar
 import { makeSolver } from '@jiko/core/circuit';
 import { faultName, listFaults, withFault } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
-import { playBoard, playWithCircuit, usualSetup } from '@jiko/core/powerup';
+import { playBoard, playInFull, usualSetup } from '@jiko/core/powerup';
 
 // npm run bench: measures, prints and writes docs/figures.md. Ratios are taken within one run.
 
@@ -83,7 +83,7 @@ function doubled(board: Board): Board {
 }
 
 const cairn = load('cairn-14');
-const { circuit, volts } = playWithCircuit(cairn, usualSetup(cairn));
+const { circuit, volts } = playInFull(cairn, usualSetup(cairn));
 const solver = makeSolver(circuit);
 const settled = solver.solve(volts);
 if (settled.status !== 'settled') throw new Error('the running board does not settle');

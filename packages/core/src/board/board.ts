@@ -58,6 +58,8 @@ export interface Part extends Place {
   fitted: boolean;
   marking: string;
   package: string;
+  /** The attachment it goes with. */
+  on: string | null;
 }
 
 export interface Chip extends Place {
@@ -69,6 +71,12 @@ export interface Chip extends Place {
   behaviours: Behaviour[];
   fitted: boolean;
   marking: string;
+  /** Supply pin that its signal pins clamp to. */
+  clamp: string | null;
+  /** The crystal without which its sequences do not run. */
+  crystal: PartRef | null;
+  /** The attachment it goes with. */
+  on: string | null;
   /** Made from a stage of a rails-depth sheet, no real part. */
   virtual: boolean;
 }
@@ -79,10 +87,12 @@ export interface Need {
   side: 'above' | 'below';
   volts: number;
   hysteresisVolts: number;
+  /** Pin the volts are taken from; null for ground. */
+  than: string | null;
 }
 
 export type Level = 'high' | 'low' | 'release';
-export type Overload = 'hiccup' | 'latch' | 'foldback';
+export type Overload = 'hiccup' | 'latch' | 'foldback' | 'constant-current';
 
 export interface Regulator {
   do: 'regulator';
@@ -100,6 +110,8 @@ export interface Regulator {
   onDelaySeconds: number;
   softStartSeconds: number;
   overload: Overload;
+  /** What a charger begins with. */
+  precharge: { limitAmps: number; belowVolts: number; seconds: number } | null;
   powerGood: string | null;
   powerGoodDelaySeconds: number;
 }
@@ -118,6 +130,10 @@ export interface Follower {
   needs: Need[];
   /** Checked only at the moment of turning on. */
   startNeeds: Need[];
+  /** What must hold while on; broken, it lets go at once and tries again, `tries` times in all. */
+  trips: Need[];
+  tries: number;
+  retrySeconds: number;
   onDelaySeconds: number;
   offDelaySeconds: number;
 }
@@ -141,6 +157,8 @@ export interface Sequence {
   steps: Step[];
   abort: Need[];
   retries: number;
+  /** Released sooner than this after its supply, it hangs. */
+  settleSeconds: number;
 }
 
 export type Behaviour = Regulator | Follower | Sequence;
@@ -151,6 +169,8 @@ export interface Stage {
   gives: NetId[];
   by: PartRef[];
   notes: string;
+  /** Attachments without which it does not come. */
+  with: string[];
 }
 
 export interface Point extends Place {
@@ -168,6 +188,10 @@ export interface Source {
   net: NetId;
   volts: number;
   idleVolts: number | null;
+  /** Amps beyond which it leaves its idle volts. */
+  wakesAtAmps: number;
+  /** The attachment it is. */
+  on: string | null;
   limitAmps: number;
   seriesOhms: number;
   stays: boolean;
@@ -179,6 +203,8 @@ export interface Goal {
   title: string;
   phase: 'standby' | 'pressed' | 'run';
   reached: { net: NetId; side: 'above' | 'below'; volts: number }[];
+  /** Attachments without which it cannot be reached. */
+  with: string[];
 }
 
 export function findNet(board: Board, name: string): Net | null {

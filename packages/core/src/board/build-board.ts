@@ -65,6 +65,14 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
   });
   const netById = new Map(nets.map((one) => [one.id, one]));
 
+  const attachment = (id: string | undefined, at: readonly PropertyKey[]): string | null => {
+    if (id !== undefined && !(id in sheet.attachments))
+      issues.push({ code: 'unknown-attachment', attachment: id, at: [...at, 'on'] });
+    return id ?? null;
+  };
+  const attachments = (ids: readonly string[], at: readonly PropertyKey[]): string[] =>
+    ids.map((id) => attachment(id, [...at, 'with']) as string);
+
   const parts: Part[] = [];
   for (const [ref, written] of Object.entries(sheet.parts)) {
     const at = ['parts', ref];
@@ -92,6 +100,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       fitted: written.fitted,
       marking: written.marking ?? '',
       package: written.package ?? '',
+      on: attachment(written.on, at),
       ...place(written),
     });
   }
@@ -112,7 +121,11 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       }
       behaviours.push(fillBehaviour(behaviour, chip, voltsDefault, here));
     }
-    chips.push({ ...chip, behaviours });
+    chips.push({
+      ...chip,
+      behaviours,
+      clamp: (chip.clamp ?? usualClamp(chip.kind, behaviours)) || null,
+    });
   };
 
   const fillBehaviour = (
@@ -150,6 +163,13 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
           onDelaySeconds: written.onDelay,
           softStartSeconds: written.softStart,
           overload: written.overload,
+          precharge: written.precharge
+            ? {
+                limitAmps: written.precharge.limit,
+                belowVolts: written.precharge.below,
+                seconds: written.precharge.time,
+              }
+            : null,
           powerGood: written.powerGood ?? null,
           powerGoodDelaySeconds: written.powerGoodDelay,
         };
@@ -166,6 +186,9 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
           supply: written.supply.map(need),
           needs: written.needs.map(need),
           startNeeds: written.startNeeds.map(need),
+          trips: written.trips.map(need),
+          tries: written.tries,
+          retrySeconds: written.retry,
           onDelaySeconds: written.onDelay,
           offDelaySeconds: written.offDelay,
         };
@@ -181,6 +204,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
           steps: written.steps.map(step),
           abort: written.abort.map(need),
           retries: written.retries,
+          settleSeconds: written.settle,
         };
     }
   };
@@ -198,6 +222,13 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       if (!pins.has(pin))
         issues.push({ code: 'unknown-pin', pin, chip: ref, at: [...at, 'draws'] });
     }
+    for (const pin of [written.clamp].filter((one) => typeof one === 'string')) {
+      if (!pins.has(pin))
+        issues.push({ code: 'unknown-pin', pin, chip: ref, at: [...at, 'clamp'] });
+    }
+    if (written.crystal !== undefined && !(written.crystal in sheet.parts)) {
+      issues.push({ code: 'unknown-part', part: written.crystal, by: ref, at: [...at, 'crystal'] });
+    }
     const does = written.does.length > 0 ? written.does : usualBehaviours(written);
     addChip(
       {
@@ -208,6 +239,10 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
         draws: Object.entries(written.draws).map(([pin, amps]) => ({ pin, amps })),
         fitted: written.fitted,
         marking: written.marking ?? '',
+        // null in the sheet says that there is none, whatever the kind.
+        clamp: written.clamp === null ? '' : (written.clamp ?? null),
+        crystal: (written.crystal as PartRef | undefined) ?? null,
+        on: attachment(written.on, at),
         virtual: false,
         ...place(written),
       },
@@ -238,6 +273,9 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
           draws: [],
           fitted: true,
           marking: '',
+          clamp: null,
+          crystal: null,
+          on: null,
           virtual: true,
           side: null,
           x: null,
@@ -254,6 +292,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       gives,
       by: written.by as PartRef[],
       notes: written.notes ?? '',
+      with: attachments(written.with, at),
     });
   }
 
@@ -264,6 +303,8 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
     net: net(written.net, `source ${id}`, ['sources', id, 'net']),
     volts: written.volts,
     idleVolts: written.idle ?? null,
+    wakesAtAmps: written.wakes,
+    on: attachment(written.on, ['sources', id]),
     limitAmps: written.limit,
     seriesOhms: written.seriesOhms,
     stays: written.stays,
@@ -274,6 +315,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
     id: id as GoalId,
     title: written.title,
     phase: written.phase,
+    with: attachments(written.with, ['goals', id]),
     reached: written.reached.map(({ at, side, volts }) => ({
       net: net(at, `goal ${id}`, ['goals', id, 'reached']),
       side,
@@ -338,6 +380,7 @@ const pinNames: Partial<Record<PartKind, readonly string[]>> = {
   fuse: ['1', '2'],
   jumper: ['1', '2'],
   crystal: ['1', '2'],
+  fan: ['1', '2'],
   button: ['1', '2'],
   diode: ['A', 'K'],
   schottky: ['A', 'K'],
@@ -353,6 +396,7 @@ const pinNames: Partial<Record<PartKind, readonly string[]>> = {
 const valueUnit: Partial<Record<PartKind, Unit>> = {
   resistor: 'ohms',
   jumper: 'ohms',
+  fan: 'ohms',
   capacitor: 'farads',
   coil: 'henries',
   zener: 'volts',
@@ -366,7 +410,7 @@ function partValue(
   const unit = valueUnit[kind];
   if (unit === undefined) return ok(null);
   if (written === undefined) {
-    return kind === 'resistor' || kind === 'zener' || kind === 'tvs'
+    return kind === 'resistor' || kind === 'fan' || kind === 'zener' || kind === 'tvs'
       ? fail(`a ${kind} needs a value`)
       : ok(null);
   }
@@ -378,12 +422,20 @@ function partValue(
   return ok(parsed.value);
 }
 
+/** Big logic chips have protection diodes from their signal pins to their supply. */
+function usualClamp(kind: Chip['kind'], behaviours: readonly Behaviour[]): string | null {
+  if (kind !== 'controller' && kind !== 'chipset') return null;
+  for (const behaviour of behaviours) if (behaviour.do === 'sequence') return behaviour.high;
+  return null;
+}
+
 function need(written: SheetNeed): Need {
   return {
     pin: written.at,
     side: written.side,
     volts: written.volts,
     hysteresisVolts: written.hysteresisVolts,
+    than: written.than,
   };
 }
 
@@ -407,7 +459,11 @@ function step(written: WrittenStep): Step {
 
 function pinsNamed(behaviour: SheetBehaviour): Set<string> {
   const pins = new Set<string>();
-  const add = (list: readonly SheetNeed[]): void => list.forEach((one) => pins.add(one.at));
+  const add = (list: readonly SheetNeed[]): void =>
+    list.forEach((one) => {
+      pins.add(one.at);
+      if (one.than !== null) pins.add(one.than);
+    });
   add(behaviour.needs);
   switch (behaviour.do) {
     case 'regulator':
@@ -420,6 +476,7 @@ function pinsNamed(behaviour: SheetBehaviour): Set<string> {
       if (behaviour.high !== undefined) pins.add(behaviour.high);
       add(behaviour.supply);
       add(behaviour.startNeeds);
+      add(behaviour.trips);
       break;
     case 'sequence':
       pins.add(behaviour.high);
@@ -470,7 +527,7 @@ function stageChip(
       efficiency: 0.9,
       dropout: 0.15,
       outOhms: 0.005,
-      needs: [{ at: 'FEED', side: 'above', volts: 2, hysteresisVolts: 0.2 }, ...needs],
+      needs: [{ at: 'FEED', side: 'above', volts: 2, hysteresisVolts: 0.2, than: null }, ...needs],
       onDelay: stage.delay ?? 0.001,
       softStart: 0.002,
       overload: 'hiccup',

@@ -1,5 +1,7 @@
 import type { ChipKind, SheetBehaviour, SheetChip, SheetNeed } from './sheet-schema.ts';
 import { behaviourSchema } from './sheet-schema.ts';
+import { usualCharger, usualPowerDelivery } from './input-kinds.ts';
+import { usualChipset, usualController } from './sequence-kinds.ts';
 
 /**
  * The behaviour a chip of each kind has when its sheet says no more than its pins, so that a usual
@@ -12,6 +14,8 @@ import { behaviourSchema } from './sheet-schema.ts';
  * | cpu-regulator | VIN, VCC, OUT, EN, PG |
  * | supervisor, detector | VCC, SENSE, RESET# or OUT |
  * | clock | VCC, OUT, EN |
+ * | charger, pd | see input-kinds.ts |
+ * | controller, chipset | see sequence-kinds.ts |
  * | others | none: they draw current, or say what they do |
  */
 export function usualBehaviours(chip: SheetChip): SheetBehaviour[] {
@@ -21,6 +25,7 @@ export function usualBehaviours(chip: SheetChip): SheetBehaviour[] {
     side: 'above',
     volts,
     hysteresisVolts: volts * 0.05,
+    than: null,
   });
   const enables = has('EN') ? [above('EN', chip.enableAbove ?? 1.2)] : [];
   const supply = has('VCC') ? [above('VCC', chip.threshold ?? 2.7)] : [];
@@ -94,9 +99,13 @@ export function usualBehaviours(chip: SheetChip): SheetBehaviour[] {
         }),
       ];
     case 'charger':
+      return usualCharger(chip);
     case 'pd':
+      return usualPowerDelivery(chip);
     case 'controller':
+      return usualController(chip);
     case 'chipset':
+      return usualChipset(chip);
     case 'flash':
     case 'memory':
     case 'panel':

@@ -13,6 +13,7 @@ export {
   type Behaviour,
   type Regulator,
   type Follower,
+  type Overload,
   type Sequence,
   type Step,
   type Stage,
@@ -29,6 +30,7 @@ export {
   type PartKind,
   type ChipKind,
 } from './sheet-schema.ts';
+export { withoutAttachments } from './attached.ts';
 export { isSeriesPart, isFet, isSmallFet } from './series.ts';
 export { loadSheet, sheetLines } from './load-sheet.ts';
 export { lintBoard, allNeeds, outputPins } from './lint.ts';

@@ -6,6 +6,7 @@ export type SheetIssue = { line: number; path: string } & (
   | { code: 'unknown-net'; net: string; by: string }
   | { code: 'unknown-part'; part: string; by: string }
   | { code: 'unknown-pin'; pin: string; chip: string }
+  | { code: 'unknown-attachment'; attachment: string }
   | { code: 'name-taken'; name: string; by: string }
   | { code: 'no-ground' }
   | { code: 'two-grounds'; net: string }
@@ -56,6 +57,8 @@ function wording(issue: SheetIssue): string {
       return `${issue.by} names ${issue.part}, which is not in the list of parts or chips.`;
     case 'unknown-pin':
       return `${issue.chip} speaks of its pin ${issue.pin}, which it does not have.`;
+    case 'unknown-attachment':
+      return `${issue.path} names the attachment ${issue.attachment}, which is not in the list of attachments.`;
     case 'name-taken':
       return `${issue.by} uses the name ${issue.name}, which is taken already.`;
     case 'no-ground':

@@ -54,6 +54,8 @@ export const needSchema = z
       above: volts.optional(),
       below: volts.optional(),
       hysteresis: notNegative('volts').optional(),
+      /** Volts are taken from this pin instead of ground: across a sense resistor or a FET. */
+      than: name.optional(),
     }),
   ])
   .transform((written, context) => {
@@ -68,6 +70,7 @@ export const needSchema = z
         side: written.above === undefined ? ('below' as const) : ('above' as const),
         volts: threshold,
         hysteresisVolts: written.hysteresis ?? usualHysteresis(threshold),
+        than: written.than ?? null,
       };
     }
     const [, at = '', sign = '', text = ''] = needText.exec(written) ?? [];
@@ -81,6 +84,7 @@ export const needSchema = z
       side: sign === '>' ? ('above' as const) : ('below' as const),
       volts: parsed.value,
       hysteresisVolts: usualHysteresis(parsed.value),
+      than: null,
     };
   });
 
@@ -89,6 +93,8 @@ const usualHysteresis = (threshold: number): number => Math.abs(threshold) * 0.0
 
 const needs = z.array(needSchema).default([]);
 const level = z.enum(['high', 'low', 'release']);
+
+const overloads = ['hiccup', 'latch', 'foldback', 'constant-current'] as const;
 
 const regulatorSchema = z.strictObject({
   do: z.literal('regulator'),
@@ -108,7 +114,11 @@ const regulatorSchema = z.strictObject({
   needs,
   onDelay: seconds.default(0.0001),
   softStart: seconds.default(0.001),
-  overload: z.enum(['hiccup', 'latch', 'foldback']).default('hiccup'),
+  overload: z.enum(overloads).default('hiccup'),
+  /** A charger begins with little: `limit` amps for `time`, and on until the output is above `below`. */
+  precharge: z
+    .strictObject({ limit: positive('amps'), below: positive('volts'), time: seconds.default(1) })
+    .optional(),
   powerGood: name.optional(),
   powerGoodDelay: seconds.default(0.001),
 });
@@ -124,7 +134,12 @@ const followerSchema = z.strictObject({
   lift: notNegative('volts').optional(),
   supply: needs,
   needs,
+  /** Looked at only before it turns on. */
   startNeeds: needs,
+  /** What must hold while it is on, or it lets go at once and tries again: `tries` times in all. */
+  trips: needs,
+  tries: z.number().int().min(1).max(7).default(3),
+  retry: seconds.default(1),
   onDelay: seconds.default(0.0001),
   offDelay: seconds.default(0.00001),
 });
@@ -149,6 +164,8 @@ const sequenceSchema = z.strictObject({
   steps: z.array(stepSchema).min(1),
   abort: needs,
   retries: z.number().int().min(0).max(3).default(0),
+  /** Released (its needs) sooner than this after its supply, it hangs until the supply goes. */
+  settle: seconds.default(0),
 });
 
 export const behaviourSchema = z.discriminatedUnion('do', [
@@ -192,6 +209,7 @@ export const partKinds = [
   'npn',
   'pnp',
   'crystal',
+  'fan',
   'button',
   'connector',
 ] as const;
@@ -203,6 +221,8 @@ const common = {
   marking: z.string().max(40).optional(),
   rating: z.string().max(60).optional(),
   notes: z.string().max(400).optional(),
+  /** Belongs to what can be unplugged: an id of `attachments`. */
+  on: name.optional(),
   ...place,
 };
 
@@ -245,7 +265,11 @@ const chipSchema = z.strictObject({
   delay: seconds.optional(),
   softStart: seconds.optional(),
   efficiency: fraction.optional(),
-  overload: z.enum(['hiccup', 'latch', 'foldback']).optional(),
+  overload: z.enum(overloads).optional(),
+  /** The supply pin its signal pins clamp to; null for none. Controllers and chipsets have one. */
+  clamp: name.nullable().optional(),
+  /** The crystal without which it does not run. */
+  crystal: name.optional(),
   /** Amps drawn at supply pins while supplied. */
   draws: z.record(name, amps).default({}),
   does: z.array(behaviourSchema).default([]),
@@ -257,6 +281,8 @@ const stageSchema = z.strictObject({
   gives: z.array(name).min(1),
   by: z.array(name).default([]),
   notes: z.string().max(400).optional(),
+  /** What must be plugged in for this stage to come. */
+  with: z.array(name).default([]),
   // A sheet at rails depth says the rest here instead of drawing chips.
   feed: name.optional(),
   enable: needSchema.optional(),
@@ -275,8 +301,12 @@ const sourceSchema = z.strictObject({
   idle: positive('volts').optional(),
   limit: positive('amps'),
   seriesOhms: ohms.default(0.05),
+  /** Amps beyond which it leaves its idle volts. */
+  wakes: positive('amps').default(0.002),
   /** A battery or coin cell that is there unless taken off. */
   stays: z.boolean().default(false),
+  /** The attachment it is: in place whenever that is plugged in. */
+  on: name.optional(),
   /** USB-C: fixed supply volts on offer, from 5 V upward. */
   offers: z.array(positive('volts')).default([]),
 });
@@ -285,6 +315,7 @@ const goalSchema = z.strictObject({
   title: z.string().max(80),
   reached: z.array(needSchema).min(1),
   phase: z.enum(['standby', 'pressed', 'run']).default('run'),
+  with: z.array(name).default([]),
 });
 
 const pointSchema = z.strictObject({

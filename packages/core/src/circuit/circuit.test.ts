@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { seeded } from '../base/index.ts';
 import { junctionCurrent, makeSolver, thermalVolts, wrightOmega, type Device } from './index.ts';
-import { makeSparseLu } from './sparse-lu.ts';
+import { makeSparseLu, orderPattern } from './sparse-lu.ts';
 
 const resistor = (a: number, b: number, ohms: number): Device => ({
   kind: 'resistor',
@@ -44,7 +44,7 @@ describe('sparse LU', () => {
           (dense[j] as number[])[i] = chance() - 0.5;
         }
       }
-      const lu = makeSparseLu(size, entries);
+      const lu = makeSparseLu(orderPattern(size, entries));
       dense.forEach((row, i) =>
         row.forEach((value, j) => {
           if (value !== 0) lu.values[lu.slot(i, j)] = value;

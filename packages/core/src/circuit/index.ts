@@ -2,6 +2,7 @@ export {
   makeSolver,
   checkSolverSettings,
   type OperatingPoint,
+  type OrderCache,
   type Solver,
   type SolverSettings,
 } from './operating-point.ts';

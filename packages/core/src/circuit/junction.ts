@@ -30,7 +30,11 @@ export function junctionCurrent(
 
 /** The real w with w + ln w = x; accurate to a few units in the last place. */
 export function wrightOmega(x: number): number {
-  if (x < -30) return Math.exp(x);
+  if (x < -12) {
+    // w = e^x - w e^x ...: three terms of its series are exact to the last place down here.
+    const e = Math.exp(x);
+    return e * (1 - e * (1 - 1.5 * e));
+  }
   let w = x < 1 ? Math.exp(x) / (1 + Math.exp(x) * 0.6) : x - Math.log(x);
   // Fritsch, Shafer and Crowley's iteration (CACM algorithm 443; from memory), fourth order.
   for (let i = 0; i < 3; i++) {

@@ -1,16 +1,6 @@
 import type { Circuit, Device, Node } from './device.ts';
-import { makeSparseLu } from './sparse-lu.ts';
-import {
-  initialRegions,
-  kirchhoff,
-  landLoads,
-  nodesOf,
-  settleRegions,
-  stamp,
-  stampLinear,
-  throughCurrent,
-  type Stamping,
-} from './stamp.ts';
+import { groupDevices, nodesOf, type Stamping } from './groups/index.ts';
+import { orderPattern, makeSparseLu, type OrderedPattern } from './sparse-lu.ts';
 
 export type OperatingPoint =
   | {
@@ -30,7 +20,10 @@ export type OperatingPoint =
 export interface Solver {
   /** Solves for the devices' present values, starting from `warm` where given. */
   solve(warm?: Float64Array): OperatingPoint;
-  /** Amps through each device at the last settled point, in the order of the devices. */
+  /**
+   * Amps through each device at settled volts, in the order of the devices: a to b, out of a source
+   * or regulator, into a load, anode to cathode, into drain or collector.
+   */
   currents(volts: Float64Array): Float64Array;
 }
 
@@ -38,15 +31,30 @@ export interface SolverSettings {
   maxIterations: number;
   /** Conductance from every node to ground, so that a floating node has an answer. */
   groundSiemens: number;
+  /** Elimination orders worked out before, to be used again for circuits of the same shape. */
+  orders: OrderCache;
 }
 
-const usual: SolverSettings = { maxIterations: 150, groundSiemens: 1e-10 };
+/** Ordering a pattern takes longer than several solves, and a fault seldom changes the pattern. */
+export type OrderCache = Map<number, { places: Int32Array; pattern: OrderedPattern }>;
+
+const usual = { maxIterations: 150, groundSiemens: 1e-10 };
 
 export function checkSolverSettings(options: Partial<SolverSettings> = {}): SolverSettings {
-  const settings = { ...usual, ...options };
+  const settings = { ...usual, orders: new Map() as OrderCache, ...options };
   if (!(settings.maxIterations >= 1)) throw new Error('maxIterations must be at least 1');
   if (!(settings.groundSiemens > 0)) throw new Error('groundSiemens must be above 0');
   return settings;
+}
+
+/** How Newton is run: with a regulator's input power in the matrix, or lagging behind. */
+interface Manner {
+  exact: boolean;
+  ground: number;
+  scale: number;
+  mostIterations: number;
+  /** Every node drawn to where it was by this many siemens: a step of time with capacitors. */
+  anchor?: { siemens: number; volts: Float64Array };
 }
 
 /**
@@ -54,167 +62,259 @@ export function checkSolverSettings(options: Partial<SolverSettings> = {}): Solv
  * node volts only. Newton iteration with these cures: a source or regulator moves from one side of
  * its voltage/current-limit knee to the other only by way of the regulated region between; a node
  * that keeps changing direction has its step halved; convergence is judged on the undamped step and
- * then on Kirchhoff's current law at every node. Where plain Newton stalls, the ground conductance
- * is stepped down, then the sources are stepped up. Never a number that looks like an answer when it
- * is not one.
+ * then on Kirchhoff's current law at every node. Where that stalls, time is let go by with a
+ * capacitor at every node, in longer and longer steps, as the board itself would get there; then
+ * the ground conductance is stepped down, then the sources are stepped up; each also with switching
+ * regulators' input power taken from the iteration before instead of standing in the matrix. Never a number that looks like an
+ * answer when it is not one.
  */
 export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>): Solver {
   const settings = checkSolverSettings(options);
-  const size = circuit.nodes - 1;
-  const devices = circuit.devices;
-  const lu = makeSparseLu(size, pattern(devices));
-  const slots = devices.map((device) => deviceSlots(device, lu.slot));
+  const { nodes, devices } = circuit;
+  const size = nodes - 1;
+  const lu = makeSparseLu(orderOf(size, devices, settings.orders));
+  const groups = groupDevices(devices, (row, column) => lu.slot(row - 1, column - 1));
+  const { resistors, curved, knees, loads } = groups;
   const diagonal = Int32Array.from({ length: size }, (_, row) => lu.slot(row, row));
-  const rhs = new Float64Array(size);
+  const rhs = new Float64Array(nodes);
+  const unknowns = rhs.subarray(1);
   // Resistors do not change during a solve: they are stamped once and copied in each iteration.
   const linear = new Float64Array(lu.values.length);
-  const loads = devices.filter((device) => device.kind === 'load');
-  const curved = devices.flatMap((device, index) => (device.kind === 'resistor' ? [] : [index]));
-  const regions = new Int8Array(devices.length);
-  const inputs = new Float64Array(devices.length);
+  const lastMove = new Float64Array(nodes);
+  const damping = new Float64Array(nodes);
+  const flow = { sum: new Float64Array(nodes), size: new Float64Array(nodes) };
   let isFresh = true;
 
-  const step = (
+  const resetKnees = (): void => knees.forEach((group) => group.reset());
+
+  /** The worst breach of Kirchhoff's current law, in units of what is allowed, and where. */
+  const kirchhoff = (
     volts: Float64Array,
-    next: Float64Array,
-    ground: number,
-    scale: number,
-    trust: number,
-  ): boolean => {
-    lu.values.set(linear);
-    rhs.fill(0);
-    for (let row = 0; row < size; row++) {
-      const slot = diagonal[row] as number;
-      lu.values[slot] = (lu.values[slot] as number) + ground;
+    { ground, scale }: Manner,
+  ): { worst: number; node: Node; amps: number } => {
+    flow.sum.fill(0);
+    flow.size.fill(0);
+    for (const group of groups.all) group.tally(volts, scale, flow);
+    let worst = 0;
+    let node = 0;
+    for (let n = 1; n < nodes; n++) {
+      const leak = ground * volts[n]!;
+      const breach =
+        Math.abs(flow.sum[n]! - leak) / (2e-6 + 1e-4 * (flow.size[n]! + Math.abs(leak)));
+      // A sum that is no number is no answer either.
+      if (breach > worst || Number.isNaN(breach)) {
+        worst = Number.isNaN(breach) ? Infinity : breach;
+        node = n;
+      }
     }
-    const at: Stamping = { values: lu.values, rhs, regions, inputs, trust, scale };
-    for (const d of curved) stamp(devices[d] as Device, d, slots[d] as Int32Array, volts, at);
-    if (!lu.factor()) return false;
-    lu.solve(rhs);
-    next[0] = 0;
-    for (let row = 0; row < size; row++) {
-      const value = rhs[row] as number;
-      if (!Number.isFinite(value)) return false;
-      next[row + 1] = value;
-    }
-    return true;
+    return { worst, node, amps: Math.abs(flow.sum[node]!) };
   };
 
-  const newton = (start: Float64Array, ground: number, scale: number): OperatingPoint => {
-    const volts = Float64Array.from(start);
-    const next = new Float64Array(circuit.nodes);
-    const lastMove = new Float64Array(circuit.nodes);
-    const damping = new Float64Array(circuit.nodes).fill(1);
-    let worstNode = 0;
-    for (let iteration = 1; iteration <= settings.maxIterations; iteration++) {
-      const trust = iteration <= 15 ? 1 : iteration <= 60 ? 0.5 : 0.2;
-      if (!step(volts, next, ground, scale, trust)) {
-        return {
-          status: 'stalled',
-          iterations: iteration,
-          worstDevice: '',
-          worstNode,
-          residualAmps: Infinity,
-        };
-      }
-      const crossed = settleRegions(devices, next, regions, scale, iteration > 40);
-      const landed = landLoads(loads, volts, next);
-      let worst = 0;
-      for (let node = 1; node < circuit.nodes; node++) {
-        const here = volts[node] as number;
-        let move = (next[node] as number) - here;
-        const relative = Math.abs(move) / (1e-7 + 1e-7 * Math.abs(next[node] as number));
-        if (relative > worst) {
-          worst = relative;
-          worstNode = node;
-        }
-        if (iteration > 12 && move * (lastMove[node] as number) < 0) {
-          damping[node] = Math.max(0.02, (damping[node] as number) * 0.5);
-        } else {
-          damping[node] = Math.min(1, (damping[node] as number) * 1.3);
-        }
-        lastMove[node] = move;
-        move *= damping[node] as number;
-        const most = 50;
-        volts[node] = here + Math.max(-most, Math.min(most, move));
-      }
-      if (worst < 1 && !crossed && !landed) {
-        const residual = kirchhoff(devices, volts, circuit.nodes, ground, scale);
-        if (residual.worst < 1) return { status: 'settled', volts, iterations: iteration };
-        worstNode = residual.node;
-      }
-    }
-    const residual = kirchhoff(devices, volts, circuit.nodes, ground, scale);
+  const stalled = (
+    volts: Float64Array,
+    manner: Manner,
+    iterations: number,
+    worstNode: Node,
+  ): OperatingPoint => {
+    const residual = kirchhoff(volts, manner);
+    const node = residual.node || worstNode;
     return {
       status: 'stalled',
-      iterations: settings.maxIterations,
-      worstDevice: nameAt(devices, residual.node),
-      worstNode: residual.node,
+      iterations,
+      worstDevice: nameAt(devices, node),
+      worstNode: node,
       residualAmps: residual.amps,
     };
   };
 
+  const newton = (start: Float64Array, manner: Manner): OperatingPoint => {
+    const volts = start.slice();
+    lastMove.fill(0);
+    damping.fill(1);
+    const at: Stamping = {
+      values: lu.values,
+      rhs,
+      ...manner,
+      trust: 1,
+      isFirst: true,
+      early: true,
+    };
+    let worstNode = 0;
+    const { anchor } = manner;
+    const drawn = manner.ground + (anchor?.siemens ?? 0);
+    // A step on the way need not be exact.
+    const tolerance = anchor ? 1e-4 : 1e-7;
+    for (let iteration = 1; iteration <= manner.mostIterations; iteration++) {
+      at.isFirst = iteration === 1;
+      at.early = iteration <= earlyIterations;
+      at.trust = iteration <= 15 ? 1 : iteration <= 60 ? 0.5 : 0.2;
+      lu.values.set(linear);
+      rhs.fill(0);
+      for (let row = 0; row < size; row++) lu.values[diagonal[row]!]! += drawn;
+      if (anchor)
+        for (let node = 1; node < nodes; node++) rhs[node]! += anchor.siemens * anchor.volts[node]!;
+      for (const group of curved) group.stamp(volts, at);
+      if (!lu.factor()) return stalled(volts, manner, iteration, worstNode);
+      lu.solve(unknowns);
+      const next = rhs;
+      next[0] = 0;
+      let crossed = false;
+      for (const group of knees) {
+        if (group.settle(next, manner.scale, iteration > 40)) crossed = true;
+        if (crossed && iteration > 40) break;
+      }
+      const landed = loads.land(volts, next);
+      let worst = 0;
+      for (let node = 1; node < nodes; node++) {
+        const here = volts[node]!;
+        const there = next[node]!;
+        let move = there - here;
+        const relative = Math.abs(move) / (tolerance + tolerance * Math.abs(there));
+        if (!(relative <= worst)) {
+          worst = relative;
+          worstNode = node;
+        }
+        if (iteration > 12 && move * lastMove[node]! < 0) {
+          damping[node] = Math.max(0.02, damping[node]! * 0.5);
+        } else {
+          damping[node] = Math.min(1, damping[node]! * 1.3);
+        }
+        lastMove[node] = move;
+        move *= damping[node]!;
+        volts[node] = here + Math.max(-mostStepVolts, Math.min(mostStepVolts, move));
+      }
+      if (Number.isNaN(worst)) return stalled(volts, manner, iteration, worstNode);
+      if (worst < 1 && !crossed && !landed) {
+        if (anchor) return { status: 'settled', volts, iterations: iteration };
+        const residual = kirchhoff(volts, manner);
+        if (residual.worst < 1) return { status: 'settled', volts, iterations: iteration };
+        worstNode = residual.node;
+      }
+    }
+    return stalled(volts, manner, manner.mostIterations, worstNode);
+  };
+
+  /** What is tried where plain Newton stalled, in this order. */
+  const resort = (start: Float64Array, full: Manner, spent: number): OperatingPoint => {
+    let iterations = spent;
+    const attempt = (from: Float64Array, manner: Manner): OperatingPoint => {
+      const point = newton(from, manner);
+      iterations += point.iterations;
+      return { ...point, iterations };
+    };
+    const patient: Manner = { ...full, mostIterations: settings.maxIterations };
+    for (const exact of [true, false]) {
+      resetKnees();
+      let from = start;
+      let siemens = 1;
+      for (let step = 0; step < mostTimeSteps && siemens > 1e-9; step++) {
+        const anchor = { siemens, volts: from };
+        const point = attempt(from, {
+          ...full,
+          exact,
+          mostIterations: Math.min(settings.maxIterations, 20),
+          anchor,
+        });
+        if (point.status === 'settled') {
+          from = point.volts;
+          siemens /= 8;
+        } else {
+          resetKnees();
+          siemens *= 32;
+        }
+      }
+      const last = attempt(from, { ...patient, exact });
+      if (last.status === 'settled') return last;
+    }
+    resetKnees();
+    const lagging = attempt(start, { ...patient, exact: false });
+    if (lagging.status === 'settled') return lagging;
+
+    // Much ground conductance, then less and less of it.
+    for (const exact of [true, false]) {
+      resetKnees();
+      let from: Float64Array | null = new Float64Array(nodes);
+      for (let ground = 1e-2; from && ground > settings.groundSiemens; ground /= 10) {
+        const eased: OperatingPoint = attempt(from, { ...patient, exact, ground });
+        from = eased.status === 'settled' ? eased.volts : null;
+      }
+      const last = from && attempt(from, { ...patient, exact });
+      if (last?.status === 'settled') return last;
+    }
+    // Sources from a tenth of their volts upward.
+    resetKnees();
+    let point: OperatingPoint = lagging;
+    let from: Float64Array = new Float64Array(nodes);
+    for (let tenth = 1; tenth <= 10; tenth++) {
+      point = attempt(from, { ...patient, exact: false, scale: tenth / 10 });
+      if (point.status === 'settled') from = point.volts;
+    }
+    return point;
+  };
+
   return {
     solve(warm) {
-      const start = warm ?? new Float64Array(circuit.nodes);
+      const start = warm ?? new Float64Array(nodes);
+      for (const group of groups.all) group.refresh();
       linear.fill(0);
-      devices.forEach((device, d) => {
-        if (device.kind === 'resistor') stampLinear(device, slots[d] as Int32Array, linear);
+      const full: Manner = {
+        exact: true,
+        ground: settings.groundSiemens,
+        scale: 1,
+        mostIterations: Math.min(settings.maxIterations, plainIterations),
+      };
+      resistors.stamp(start, {
+        values: linear,
+        rhs,
+        ...full,
+        trust: 1,
+        isFirst: true,
+        early: false,
       });
       // A warm start keeps the regions too: most sources and regulators stay where they were.
-      if (!warm || isFresh) initialRegions(devices, regions);
+      if (!warm || isFresh) resetKnees();
       isFresh = false;
-      const plain = newton(start, settings.groundSiemens, 1);
-      if (plain.status === 'settled') return plain;
-
-      let iterations = plain.iterations;
-      // First resort: much ground conductance, then less and less of it.
-      initialRegions(devices, regions);
-      let at: Float64Array | null = new Float64Array(circuit.nodes);
-      for (let ground = 1e-2; at && ground > settings.groundSiemens; ground /= 10) {
-        const eased: OperatingPoint = newton(at, ground, 1);
-        iterations += eased.iterations;
-        at = eased.status === 'settled' ? eased.volts : null;
-      }
-      if (at) {
-        const last = newton(at, settings.groundSiemens, 1);
-        iterations += last.iterations;
-        if (last.status === 'settled') return { ...last, iterations };
-      }
-      // Second: sources from a fifth of their volts upward.
-      initialRegions(devices, regions);
-      let point: OperatingPoint = plain;
-      let from: Float64Array = new Float64Array(circuit.nodes);
-      for (let scale = 0.1; scale < 1.0001; scale += 0.1) {
-        point = newton(from, settings.groundSiemens, Math.min(1, scale));
-        iterations += point.iterations;
-        if (point.status === 'settled') from = point.volts;
-      }
-      return { ...point, iterations };
+      const plain = newton(start, full);
+      return plain.status === 'settled' ? plain : resort(start, full, plain.iterations);
     },
     currents(volts) {
       const amps = new Float64Array(devices.length);
-      devices.forEach((device, index) => {
-        amps[index] = throughCurrent(device, volts, 1);
-      });
+      for (const group of groups.all) group.currents(volts, 1, amps);
       return amps;
     },
   };
 }
 
-function pattern(devices: readonly Device[]): [number, number][] {
-  const pairs: [number, number][] = [];
+/** No node is moved further than this in one iteration. */
+const mostStepVolts = 50;
+/** For this many iterations a FET that has just been turned on counts as an ohmic path. */
+const earlyIterations = 10;
+/** Plain Newton settles sooner than this or seldom at all. */
+const plainIterations = 40;
+const mostTimeSteps = 40;
+
+function orderOf(size: number, devices: readonly Device[], orders: OrderCache): OrderedPattern {
+  const joined = new Uint8Array(size * size);
   for (const device of devices) {
     const nodes = nodesOf(device);
-    for (const a of nodes) for (const b of nodes) pairs.push([a - 1, b - 1]);
+    for (const a of nodes)
+      for (const b of nodes) if (a > 0 && b > a) joined[(a - 1) * size + b - 1] = 1;
   }
-  return pairs;
+  const list: number[] = [];
+  for (let place = 0; place < joined.length; place++) if (joined[place]) list.push(place);
+  const places = Int32Array.from(list);
+  let hash = size;
+  for (const place of places) hash = Math.imul(hash ^ place, 0x01000193);
+  const known = orders.get(hash);
+  if (known?.pattern.size === size && isEqual(known.places, places)) return known.pattern;
+  const entries = Array.from(places, (place) => [Math.floor(place / size), place % size] as const);
+  const pattern = orderPattern(size, entries);
+  orders.set(hash, { places, pattern });
+  return pattern;
 }
 
-/** Slots of every pair of the device's nodes, row by row, in the order of nodesOf. */
-function deviceSlots(device: Device, slot: (row: number, column: number) => number): Int32Array {
-  const nodes = nodesOf(device);
-  return Int32Array.from(nodes.flatMap((a) => nodes.map((b) => slot(a - 1, b - 1))));
+function isEqual(a: Int32Array, b: Int32Array): boolean {
+  return a.length === b.length && a.every((value, index) => value === b[index]);
 }
 
 function nameAt(devices: readonly Device[], node: Node): string {

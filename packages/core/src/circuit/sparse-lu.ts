@@ -15,7 +15,25 @@ export interface SparseLu {
   solve(b: Float64Array): void;
 }
 
-export function makeSparseLu(size: number, entries: Iterable<readonly [number, number]>): SparseLu {
+/** Order of elimination and fill of one sparsity pattern: worked out once, used by many solvers. */
+export interface OrderedPattern {
+  size: number;
+  order: Int32Array;
+  /** Where each row and column stands in the order. */
+  place: Int32Array;
+  /** Slot of each entry, row by row over the whole square; -1 where there is none. */
+  slots: Int32Array;
+  /** Number of the slot for what touches ground, the last. */
+  ground: number;
+  factorProgram: Int32Array;
+  sweeps: Int32Array;
+  sweepStart: Int32Array;
+}
+
+export function orderPattern(
+  size: number,
+  entries: Iterable<readonly [number, number]>,
+): OrderedPattern {
   const neighbours: Set<number>[] = Array.from({ length: size }, () => new Set());
   for (const [row, column] of entries) {
     if (row < 0 || column < 0 || row === column) continue;
@@ -27,19 +45,18 @@ export function makeSparseLu(size: number, entries: Iterable<readonly [number, n
   // Slots: diagonal first, then both triangles.
   const place = new Int32Array(size);
   order.forEach((node, index) => (place[node] = index));
-  const slots = new Map<number, number>();
+  const slots = new Int32Array(size * size).fill(-1);
   const key = (row: number, column: number): number => row * size + column;
   let count = 0;
-  for (let k = 0; k < size; k++) slots.set(key(k, k), count++);
+  for (let k = 0; k < size; k++) slots[key(k, k)] = count++;
   for (let k = 0; k < size; k++) {
     for (const j of upper[k] as number[]) {
-      slots.set(key(k, j), count++);
-      slots.set(key(j, k), count++);
+      slots[key(k, j)] = count++;
+      slots[key(j, k)] = count++;
     }
   }
   const ground = count;
-  const values = new Float64Array(count + 1);
-  const slotAt = (row: number, column: number): number => slots.get(key(row, column)) as number;
+  const slotAt = (row: number, column: number): number => slots[key(row, column)] as number;
 
   // For each pivot: how many rows below, then per row: slot of L, number of updates, updates.
   const program: number[] = [];
@@ -65,12 +82,26 @@ export function makeSparseLu(size: number, entries: Iterable<readonly [number, n
     sweepStart[k] = at;
     at += 1 + 3 * (sweeps[at] as number);
   }
-  const work = new Float64Array(size);
+  return {
+    size,
+    order: Int32Array.from(order),
+    place,
+    slots,
+    ground,
+    factorProgram,
+    sweeps,
+    sweepStart,
+  };
+}
 
+export function makeSparseLu(pattern: OrderedPattern): SparseLu {
+  const { size, order, place, slots, ground, factorProgram, sweeps, sweepStart } = pattern;
+  const values = new Float64Array(ground + 1);
+  const work = new Float64Array(size);
   return {
     values,
     slot: (row, column) =>
-      row < 0 || column < 0 ? ground : slotAt(place[row] as number, place[column] as number),
+      row < 0 || column < 0 ? ground : slots[place[row]! * size + place[column]!]!,
     factor() {
       let at = 0;
       let sound = true;

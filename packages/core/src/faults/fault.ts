@@ -77,24 +77,26 @@ export function withFault(board: Board, fault: Fault): Board {
       const part = partOf(board, fault.part);
       const [a, b] = fault.pins.map((pin) => part.pins.find((one) => one.name === pin)?.net);
       if (!a || !b) throw new Error(`${fault.part} has no pins ${fault.pins.join(' and ')}`);
-      return withBridge(board, faultName(fault), a, b, fault.ohms);
+      return withBridge(board, faultName(fault), part.on, a, b, fault.ohms);
     }
     case 'pin-short':
       return withBridge(
         board,
         faultName(fault),
+        attachmentOf(board, fault.part),
         pinNet(board, fault.part, fault.pin),
         board.ground,
         fault.ohms,
       );
     case 'short':
       if (!board.nets.some((net) => net.id === fault.net)) throw new Error(`no net ${fault.net}`);
-      return withBridge(board, faultName(fault), fault.net, board.ground, fault.ohms);
+      return withBridge(board, faultName(fault), null, fault.net, board.ground, fault.ohms);
     case 'stuck':
       return fault.level === 'low'
         ? withBridge(
             board,
             faultName(fault),
+            attachmentOf(board, fault.part),
             pinNet(board, fault.part, fault.pin),
             board.ground,
             15,
@@ -134,7 +136,19 @@ function pinNet(board: Board, ref: PartRef, pin: string): NetId {
   return net;
 }
 
-function withBridge(board: Board, name: string, a: NetId, b: NetId, ohms: number): Board {
+/** What a part or chip goes with when it is unplugged. */
+const attachmentOf = (board: Board, ref: PartRef): string | null =>
+  [...board.parts, ...board.chips].find((one) => one.ref === ref)?.on ?? null;
+
+/** Its name begins with the part that is at fault: the heat is there. */
+function withBridge(
+  board: Board,
+  name: string,
+  on: string | null,
+  a: NetId,
+  b: NetId,
+  ohms: number,
+): Board {
   const bridge: Part = {
     ref: name as PartRef,
     kind: 'resistor',
@@ -148,6 +162,7 @@ function withBridge(board: Board, name: string, a: NetId, b: NetId, ohms: number
     fitted: true,
     marking: '',
     package: '',
+    on,
     side: null,
     x: null,
     y: null,

@@ -60,6 +60,8 @@ function partFaults(part: Part): Fault[] {
       // A button that does not close leaves every reading at rest as it is.
       return shorts('1', '2');
     case 'crystal':
+    case 'fan':
+      return [open];
     case 'connector':
       return [];
   }

@@ -1,12 +1,14 @@
 export { buildCircuit, type BoardCircuit } from './netlist.ts';
 export {
   playBoard,
-  playWithCircuit,
+  playInFull,
+  type Course,
   type Play,
   type PlayEvent,
   type PlaySetup,
-  type Snapshot,
 } from './play.ts';
+export { rehearse, playFault, playFaultInFull, type Rehearsal } from './rehearsal.ts';
+export type { Snapshot } from './snapshot.ts';
 export { mapUpstream, type Role, type Upstream, type UpstreamMap } from './upstream.ts';
 export { studyHealthyBoard, usualSetup, type HealthyBoard, type OrderedStage } from './healthy.ts';
 export { makeColdMeter, type ColdMeter, type ColdReading } from './cold-meter.ts';

@@ -1,5 +1,5 @@
 import type { Board, Chip, Follower, NetId, Regulator, Sequence, Source } from '../board/index.ts';
-import { outputPins } from '../board/index.ts';
+import { allNeeds, outputPins } from '../board/index.ts';
 import type {
   Circuit,
   Device,
@@ -13,34 +13,59 @@ import {
   fetModel,
   openDrainOhms,
   outputOhms,
+  protectionDiode,
   wireOhms,
   signalTransistor,
 } from './part-models.ts';
+import { Switchboard, type Switch } from './switches.ts';
 
 /** A chip's output pin: what the play switches. */
 export interface PinDriver {
-  high: ResistorDevice | SourceDevice | null;
-  low: ResistorDevice;
+  high: Switch | null;
+  low: Switch;
+  /** What `high` and `low` are set to when the pin is driven that way. */
+  highValue: number;
+  lowValue: number;
+}
+
+/** What the play switches of a source. */
+export interface SourceSwitches {
+  device: SourceDevice;
+  on: Switch;
+  volts: Switch;
+  limit: Switch;
+}
+
+export interface RegulatorSwitches {
+  device: RegulatorDevice;
+  on: Switch;
+  limit: Switch;
 }
 
 export interface BoardCircuit {
   circuit: Circuit;
   nodeOf(net: NetId): number;
   nets: readonly NetId[];
-  sources: ReadonlyMap<string, SourceDevice>;
-  button: ResistorDevice | null;
-  regulators: ReadonlyMap<Regulator, RegulatorDevice>;
+  switchboard: Switchboard;
+  sources: ReadonlyMap<string, SourceSwitches>;
+  button: Switch | null;
+  regulators: ReadonlyMap<Regulator, RegulatorSwitches>;
   /** By `ref pin`. */
   drivers: ReadonlyMap<string, PinDriver>;
 }
 
-/** Builds the circuit of a board with everything switched off. */
-export function buildCircuit(board: Board): BoardCircuit {
+/**
+ * Builds the circuit of a board with everything switched off. Names of devices begin with the part
+ * or chip they belong to. With `cold`, chips' protection diodes to ground are drawn too: they
+ * conduct under a meter's lead only.
+ */
+export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit {
   const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
   const nodes = new Map<NetId, number>(nets.map((net, index) => [net, index + 1]));
   nodes.set(board.ground, 0);
   const nodeOf = (net: NetId): number => nodes.get(net) as number;
   const devices: Device[] = [];
+  const switchboard = new Switchboard();
 
   const resistor = (name: string, a: number, b: number, siemens: number): ResistorDevice => {
     const device: ResistorDevice = { kind: 'resistor', name, a, b, siemens };
@@ -113,6 +138,9 @@ export function buildCircuit(board: Board): BoardCircuit {
           ...signalTransistor,
         });
         break;
+      case 'fan':
+        resistor(part.ref, on(0), on(1), 1 / (part.value as number));
+        break;
       case 'capacitor':
       case 'crystal':
       case 'connector':
@@ -121,17 +149,40 @@ export function buildCircuit(board: Board): BoardCircuit {
     }
   }
 
-  const regulators = new Map<Regulator, RegulatorDevice>();
+  const regulators = new Map<Regulator, RegulatorSwitches>();
   const drivers = new Map<string, PinDriver>();
   for (const chip of board.chips) {
     if (!chip.fitted) continue;
     const pin = (name: string): number => nodeOf(chip.pins.get(name) as NetId);
+    const drive = (out: string, high: string | null): void => {
+      if (drivers.has(driverKey(chip, out))) return;
+      const name = `${chip.ref} ${out}`;
+      const up = high === null ? null : resistor(`${name} high`, pin(high), pin(out), 0);
+      const down = resistor(`${name} low`, pin(out), 0, 0);
+      drivers.set(driverKey(chip, out), {
+        high: up && switchboard.add(`${name} high`, up, 'siemens'),
+        low: switchboard.add(`${name} low`, down, 'siemens'),
+        highValue: 1 / outputOhms,
+        lowValue: 1 / (high === null ? openDrainOhms : outputOhms),
+      });
+    };
+    for (const name of clampedPins(board, chip)) {
+      const clamp = { kind: 'diode', model: protectionDiode, breakdownVolts: null } as const;
+      const supply = pin(chip.clamp as string);
+      devices.push({ ...clamp, name: clampName(chip, name), anode: pin(name), cathode: supply });
+      if (cold)
+        devices.push({
+          ...clamp,
+          name: `${chip.ref} ${name} to ground`,
+          anode: 0,
+          cathode: pin(name),
+        });
+    }
     for (const behaviour of chip.behaviours) {
       switch (behaviour.do) {
         case 'regulator':
-          regulators.set(behaviour, addRegulator(chip, behaviour, pin, devices));
-          if (behaviour.powerGood)
-            addDriver(chip, behaviour.powerGood, null, pin, drivers, resistor);
+          regulators.set(behaviour, addRegulator(chip, behaviour, pin, devices, switchboard));
+          if (behaviour.powerGood) drive(behaviour.powerGood, null);
           break;
         case 'follower':
           if (behaviour.liftVolts > 0 && behaviour.high) {
@@ -147,16 +198,18 @@ export function buildCircuit(board: Board): BoardCircuit {
               on: false,
             };
             devices.push(pump);
+            const name = `${chip.ref} ${behaviour.out}`;
+            const low = resistor(name, pin(behaviour.out), 0, 0);
             drivers.set(driverKey(chip, behaviour.out), {
-              high: pump,
-              low: resistor(`${chip.ref} ${behaviour.out}`, pin(behaviour.out), 0, 0),
+              high: switchboard.add(pump.name, pump, 'on'),
+              low: switchboard.add(name, low, 'siemens'),
+              highValue: 1,
+              lowValue: 1 / outputOhms,
             });
-          } else addDriver(chip, behaviour.out, highPin(behaviour), pin, drivers, resistor);
+          } else drive(behaviour.out, highPin(behaviour));
           break;
         case 'sequence':
-          for (const out of outputPins(behaviour)) {
-            addDriver(chip, out, highPin(behaviour), pin, drivers, resistor);
-          }
+          for (const out of outputPins(behaviour)) drive(out, highPin(behaviour));
           break;
       }
     }
@@ -177,7 +230,7 @@ export function buildCircuit(board: Board): BoardCircuit {
       const letGoVolts = (net.volts ?? net.rangeVolts?.[0] ?? 2) * 0.6;
       devices.push({
         kind: 'load',
-        name: `load on ${net.id}`,
+        name: `${net.id} load`,
         node: nodeOf(net.id),
         amps: net.loadAmps,
         letGoVolts,
@@ -185,16 +238,26 @@ export function buildCircuit(board: Board): BoardCircuit {
     }
   }
 
-  const sources = new Map<string, SourceDevice>();
-  for (const source of board.sources) sources.set(source.id, addSource(source, nodeOf, devices));
-  const button = board.button ? resistor('button', nodeOf(board.button.net), 0, 0) : null;
+  const sources = new Map<string, SourceSwitches>();
+  for (const source of board.sources) {
+    const device = addSource(source, nodeOf);
+    devices.push(device);
+    sources.set(source.id, {
+      device,
+      on: switchboard.add(`${source.id} on`, device, 'on'),
+      volts: switchboard.add(`${source.id} volts`, device, 'volts'),
+      limit: switchboard.add(`${source.id} limit`, device, 'maxAmps'),
+    });
+  }
+  const pressed = board.button ? resistor('button', nodeOf(board.button.net), 0, 0) : null;
 
   return {
     circuit: { nodes: nets.length + 1, devices },
     nodeOf,
     nets,
+    switchboard,
     sources,
-    button,
+    button: pressed && switchboard.add('button', pressed, 'siemens'),
     regulators,
     drivers,
   };
@@ -212,7 +275,8 @@ function addRegulator(
   behaviour: Regulator,
   pin: (name: string) => number,
   devices: Device[],
-): RegulatorDevice {
+  switchboard: Switchboard,
+): RegulatorSwitches {
   const name = `${chip.ref} ${behaviour.name}`;
   // A load switch is its resistance up to its current limit: it regulates to nothing less than its
   // input.
@@ -232,50 +296,51 @@ function addRegulator(
     on: false,
   };
   devices.push(device);
-  return device;
+  return {
+    device,
+    on: switchboard.add(`${name} on`, device, 'on'),
+    limit: switchboard.add(`${name} limit`, device, 'limitAmps'),
+  };
 }
 
-function addDriver(
-  chip: Chip,
-  out: string,
-  high: string | null,
-  pin: (name: string) => number,
-  drivers: Map<string, PinDriver>,
-  resistor: (name: string, a: number, b: number, siemens: number) => ResistorDevice,
-): void {
-  if (drivers.has(driverKey(chip, out))) return;
-  const name = `${chip.ref} ${out}`;
-  drivers.set(driverKey(chip, out), {
-    high: high === null ? null : resistor(`${name} high`, pin(high), pin(out), 0),
-    low: resistor(`${name} low`, pin(out), 0, 0),
+/** Signal pins that have a protection diode to the chip's supply. */
+export function clampedPins(board: Board, chip: Chip): string[] {
+  const { clamp } = chip;
+  if (clamp === null || !chip.fitted) return [];
+  const supplies = new Set([clamp]);
+  const signals = new Set<string>();
+  for (const behaviour of chip.behaviours) {
+    if (behaviour.do === 'regulator') continue;
+    for (const need of behaviour.supply) supplies.add(need.pin);
+    for (const pin of outputPins(behaviour)) signals.add(pin);
+    for (const need of allNeeds(behaviour)) signals.add(need.pin);
+  }
+  const supply = chip.pins.get(clamp);
+  return [...signals].filter((pin) => {
+    const net = chip.pins.get(pin);
+    return !supplies.has(pin) && net !== board.ground && net !== supply;
   });
 }
 
+export const clampName = (chip: Chip, pin: string): string => `${chip.ref} ${pin} clamp`;
+
 /** Sets a pin to a level; without a high side, high means released. */
 export function setPin(driver: PinDriver, level: 'high' | 'low' | 'release'): void {
-  const { high, low } = driver;
-  low.siemens = level === 'low' ? 1 / (high === null ? openDrainOhms : outputOhms) : 0;
-  if (high?.kind === 'resistor') high.siemens = level === 'high' ? 1 / outputOhms : 0;
-  if (high?.kind === 'source') high.on = level === 'high';
+  driver.low.set(level === 'low' ? driver.lowValue : 0);
+  driver.high?.set(level === 'high' ? driver.highValue : 0);
 }
 
-function addSource(
-  source: Source,
-  nodeOf: (net: NetId) => number,
-  devices: Device[],
-): SourceDevice {
-  const device: SourceDevice = {
+function addSource(source: Source, nodeOf: (net: NetId) => number): SourceDevice {
+  return {
     kind: 'source',
     name: source.title,
     node: nodeOf(source.net),
     base: 0,
-    volts: source.kind === 'usb-c' ? 5 : source.volts,
+    volts: source.kind === 'usb-c' ? 5 : (source.idleVolts ?? source.volts),
     ohms: source.seriesOhms,
     maxAmps: source.limitAmps,
     // Only cells take current back.
     minAmps: source.kind === 'battery' || source.kind === 'coin-cell' ? -source.limitAmps : 0,
     on: false,
   };
-  devices.push(device);
-  return device;
 }

@@ -12,6 +12,13 @@ export function fetModel(part: Part): { thresholdVolts: number; beta: number } {
 /** A healthy body diode reads 0.4 to 0.6 V at a meter's milliamp (common practice, no source). */
 export const bodyDiode: JunctionModel = { saturationAmps: 1e-11, emission: 1.05, seriesOhms: 0.01 };
 
+/** A logic chip's protection diode, with the metal before it. */
+export const protectionDiode: JunctionModel = {
+  saturationAmps: 1e-12,
+  emission: 1.05,
+  seriesOhms: 10,
+};
+
 export function diodeModel(kind: 'diode' | 'schottky' | 'led' | 'zener' | 'tvs'): JunctionModel {
   switch (kind) {
     case 'schottky':

@@ -1,8 +1,10 @@
-import type { Board, NetId } from '../board/index.ts';
-import { makeSolver, type Circuit, type Device, type Solver } from '../circuit/index.ts';
+import { withoutAttachments, type Board, type NetId, type Source } from '../board/index.ts';
+import { makeSolver, type Circuit, type OrderCache } from '../circuit/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
-import { makeBlocks, type Block, type BlockContext } from './blocks.ts';
+import { makeBlocks, type Bench, type Block, type BlockMemory } from './blocks/index.ts';
+import { hasMoved, overCycle, settlingTimes, type Solved } from './course.ts';
 import { buildCircuit } from './netlist.ts';
+import { takeSnapshot, type Snapshot } from './snapshot.ts';
 
 /** How the board stands on the bench during a play. */
 export interface PlaySetup {
@@ -10,14 +12,10 @@ export interface PlaySetup {
   source: string;
   /** Sources of the board that stay in place: a coin cell, a battery. */
   staying: readonly string[];
-}
-
-export interface Snapshot {
-  volts: ReadonlyMap<NetId, number>;
-  /** Amps out of the connected source. */
-  sourceAmps: number;
-  /** Nets that swing between two values in this phase. */
-  swinging: ReadonlyMap<NetId, { low: number; high: number }>;
+  /** Attachments that are unplugged. */
+  unplugged?: readonly string[];
+  /** What a bench supply is set to; else as the sheet says. */
+  supply?: { volts: number; limitAmps: number };
 }
 
 export interface PlayEvent {
@@ -41,144 +39,193 @@ export type Play = {
   | { status: 'invalid'; because: string }
 );
 
-const mostEvents = 3000;
-const mostFiresOfOneBlock = 80;
-/** The same discrete state this often within one phase: the board cycles. */
+/** A moment of a play, complete enough to go on from with a like board. */
+export interface Moment {
+  stretch: Stretch;
+  now: number;
+  pressedAtSeconds: number;
+  volts: Float64Array;
+  /** All that was solved since the moment before, this one included. */
+  solved: readonly Float64Array[];
+  switches: ReadonlyMap<string, number>;
+  blocks: ReadonlyMap<string, BlockMemory>;
+  /** Pins driven low, as `ref pin`. */
+  lowPins: ReadonlySet<string>;
+  events: number;
+  history: number;
+  found: ReadonlyMap<PoweredPhase, Snapshot>;
+}
+
+/** The course of a play in full. */
+export interface Course {
+  play: Play;
+  circuit: Circuit;
+  volts: Float64Array;
+  history: readonly Solved[];
+  moments: readonly Moment[];
+  /** Solutions by position of all switches. */
+  solutions: ReadonlyMap<number, Float64Array>;
+}
+
+export interface PlayOptions {
+  /** Elimination orders to be shared between plays of like boards. */
+  orders?: OrderCache;
+  /** Keeps the moments, so that plays with a fault can begin where the fault does. */
+  keepMoments?: boolean;
+  /** The healthy course and the moment of it to go on from. */
+  from?: { course: Course; moment: Moment };
+}
+
+/** Connected and settling, the button held, released. */
+type Stretch = 'standby' | 'pressed' | 'run';
+const stretches: readonly Stretch[] = ['standby', 'pressed', 'run'];
+
+const mostEvents = 4000;
+const mostFiresOfOneBlock = 200;
+/** The same discrete state this often within one stretch: the board cycles. */
 const sameStateTimes = 4;
 /** Pins settle in a few looks; a ring of unpowered parts that never does is left as it is. */
 const mostLooks = 10;
 const longestStandbySeconds = 30;
 const longestRunSeconds = 60;
+/** Nearer than this to the healthy course, its solutions are the best guess. */
+const onCourseVolts = 0.2;
 
-/** Plays a healthy board: connect the source, settle, press, hold, release, settle. */
-export function playBoard(board: Board, setup: PlaySetup): Play {
-  return playWithCircuit(board, setup).play;
+/** Plays a board: connect the source, settle, press, hold, release, settle. */
+export function playBoard(board: Board, setup: PlaySetup, options?: PlayOptions): Play {
+  return playInFull(board, setup, options).play;
 }
 
-/** The same with the circuit as it stands at the end, for handing to other programs. */
-export function playWithCircuit(
-  board: Board,
-  setup: PlaySetup,
-): { play: Play; circuit: Circuit; volts: Float64Array } {
+/** The same with the circuit as it stands at the end and all that led there. */
+export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions = {}): Course {
+  const board = withoutAttachments(whole, setup.unplugged ?? []);
   const built = buildCircuit(board);
-  const solver: Solver = makeSolver(built.circuit);
+  const { switchboard } = built;
+  const solver = makeSolver(built.circuit, options.orders ? { orders: options.orders } : {});
   const connected = built.sources.get(setup.source);
+  const source = board.sources.find((one) => one.id === setup.source) as Source;
   if (!connected) throw new Error(`no source ${setup.source} on ${board.id}`);
 
   const events: PlayEvent[] = [];
-  const history: { at: number; volts: Float64Array }[] = [];
-  const found = new Map<PoweredPhase, Snapshot>();
-  let now = 0;
-  let volts: Float64Array = new Float64Array(built.circuit.nodes);
+  const history: Solved[] = [];
+  const moments: Moment[] = [];
+  let found = new Map<PoweredPhase, Snapshot>();
+  let solvedSince: Float64Array[] = [];
+  const solutions = new Map<number, Float64Array>();
+  const healthy = options.from?.course.solutions;
+  let isOnCourse = healthy !== undefined;
   let trouble: string | null = null;
   let gaveUp: Snapshot | null = null;
   let swinging: Snapshot['swinging'] = new Map();
+  let pressedAtSeconds = 0;
 
-  const devices = built.circuit.devices;
-  const solvedFor = new Float64Array(devices.length).fill(NaN);
-  /** Whether any switch, pin or source stands otherwise than at the last solve. */
-  const isChanged = (): boolean => {
-    let changed = false;
-    for (let index = 0; index < devices.length; index++) {
-      const device = devices[index] as Device;
-      const now =
-        device.kind === 'resistor'
-          ? device.siemens
-          : device.kind === 'source'
-            ? (device.on ? 1 : -1) * device.volts
-            : device.kind === 'regulator'
-              ? Number(device.on)
-              : 0;
-      if (now === solvedFor[index]) continue;
-      solvedFor[index] = now;
-      changed = true;
-    }
-    return changed;
-  };
-
-  /** False when the circuit did not settle. Nothing is solved while only time went by. */
-  const solve = (): boolean => {
-    if (!isChanged()) {
-      history.push({ at: now, volts });
-      return true;
-    }
-    const point = solver.solve(volts);
-    if (point.status === 'stalled') {
-      const net = built.nets[point.worstNode - 1] ?? 'ground';
-      trouble = `the circuit did not settle at ${net} (${point.worstDevice}) after ${now.toFixed(4)} s`;
-      return false;
-    }
-    volts = point.volts;
-    history.push({ at: now, volts });
-    return true;
-  };
-  const snapshot = (): Snapshot => ({
-    volts: new Map<NetId, number>([
-      [board.ground, 0],
-      ...built.nets.map((net, index) => [net, volts[index + 1] as number] as const),
-    ]),
-    sourceAmps: Math.max(
-      0,
-      solver.currents(volts)[built.circuit.devices.indexOf(connected)] as number,
-    ),
-    swinging,
-  });
-
-  const context: BlockContext = {
-    voltsAt: (net) => volts[built.nodeOf(net)] as number,
-    now: () => now,
-    log: (by, what) => events.push({ atSeconds: now, by, what }),
+  const bench: Bench = {
+    volts: new Float64Array(built.circuit.nodes),
+    now: 0,
+    nodeOf: built.nodeOf,
+    log: (by, what) => events.push({ atSeconds: bench.now, by, what }),
     ask: (wanted) => {
-      const source = board.sources.find((one) => one.id === setup.source);
-      if (source?.kind === 'usb-c' && source.offersVolts.includes(wanted)) connected.volts = wanted;
+      if (source.kind === 'usb-c' && source.offersVolts.includes(wanted))
+        connected.volts.set(wanted);
     },
     givingUp: () => {
       gaveUp = snapshot();
     },
   };
-  const blocks: Block[] = makeBlocks(board, built, context);
-  const fires = new Map<Block, number>();
-  const frozen = new Set<Block>();
+  const snapshot = (): Snapshot =>
+    takeSnapshot(board, built, solver, bench.volts, connected.device, swinging);
+  const blocks: Block[] = makeBlocks(board, source, built, bench);
+
+  /** False when the circuit did not settle. Nothing is solved while only time went by. */
+  const solve = (): boolean => {
+    if (switchboard.isMoved) {
+      const guess =
+        solutions.get(switchboard.position) ??
+        (isOnCourse ? healthy?.get(switchboard.position) : undefined);
+      const start = guess?.length === bench.volts.length ? guess : bench.volts;
+      const point = solver.solve(start);
+      if (point.status === 'stalled') {
+        const net = built.nets[point.worstNode - 1] ?? 'ground';
+        trouble = `the circuit did not settle at ${net} (${point.worstDevice}) after ${bench.now.toFixed(4)} s`;
+        return false;
+      }
+      switchboard.isMoved = false;
+      bench.volts = point.volts;
+      solutions.set(switchboard.position, point.volts);
+      if (healthy) isOnCourse = isNear(point.volts, healthy.get(switchboard.position));
+    }
+    history.push({ at: bench.now, volts: bench.volts });
+    if (options.keepMoments) solvedSince.push(bench.volts);
+    return true;
+  };
 
   /** Lets every block look, and again while looking moved a pin: one that gains its supply does. */
   const lookAround = (): boolean => {
     for (let round = 0; round < mostLooks; round++) {
-      for (const block of blocks) if (!frozen.has(block)) block.look();
-      if (!isChanged()) return true;
-      solvedFor.fill(NaN);
+      for (const block of blocks) block.look();
+      if (!switchboard.isMoved) return true;
       if (!solve()) return false;
     }
     return true;
   };
 
+  const keepMoment = (stretch: Stretch): void => {
+    const lowPins = new Set<string>();
+    for (const [pin, driver] of built.drivers) if (driver.low.value > 0) lowPins.add(pin);
+    moments.push({
+      stretch,
+      now: bench.now,
+      pressedAtSeconds,
+      volts: bench.volts,
+      solved: solvedSince,
+      switches: switchboard.save(),
+      blocks: new Map(blocks.map((block) => [block.name, block.save()])),
+      lowPins,
+      events: events.length,
+      history: history.length,
+      found: new Map(found),
+    });
+    solvedSince = [];
+  };
+
   /** Runs events until nothing is left to do, the time is up, or the board cycles. */
-  const settle = (until: number): void => {
+  const settle = (stretch: Stretch, until: number): void => {
     const seen = new Map<string, { moment: number; dues: (number | null)[] }[]>();
-    fires.clear();
+    const fires = new Map<Block, number>();
+    const begin = history.length;
     swinging = new Map();
+    const swing = (first: number, what: string): void => {
+      const cycle = overCycle(built.nets, history.slice(first));
+      swinging = cycle.swinging;
+      bench.volts = cycle.mean;
+      // The mean is no solution: the next move is solved anew.
+      switchboard.isMoved = true;
+      bench.log('the board', what || `tries again every ${cycle.seconds.toPrecision(2)} s`);
+    };
     for (let count = 0; count < mostEvents; count++) {
       if (!lookAround()) return;
-      let next: Block | null = null;
+      if (options.keepMoments) keepMoment(stretch);
+      let next: number | null = null;
       for (const block of blocks) {
-        if (frozen.has(block) || block.dueAt() === null) continue;
-        if (next === null || (block.dueAt() as number) < (next.dueAt() as number)) next = block;
+        const due = block.dueAt();
+        if (due !== null && (next === null || due < next)) next = due;
       }
-      const due = next?.dueAt() ?? null;
-      if (next === null || due === null) return;
-      if (due > until) {
-        now = until;
+      if (next === null) return;
+      if (next > until) {
+        bench.now = until;
         return;
       }
-      now = Math.max(now, due);
+      bench.now = Math.max(bench.now, next);
       for (const block of blocks) {
-        const at = block.dueAt();
-        if (frozen.has(block) || at === null || at > now) continue;
+        const due = block.dueAt();
+        if (due === null || due > bench.now) continue;
         block.fire();
         const fired = (fires.get(block) ?? 0) + 1;
         fires.set(block, fired);
         if (fired > mostFiresOfOneBlock) {
-          frozen.add(block);
-          trouble = `${block.name} never comes to rest`;
+          // Too irregular for a cycle to be found: what was seen in the latter half is what a meter shows.
+          if (solve()) swing(begin + ((history.length - begin) >> 1), 'never comes to rest');
+          return;
         }
       }
       if (!solve()) return;
@@ -191,43 +238,70 @@ export function playWithCircuit(
         // A time-out that still runs will end what looks like a cycle.
         const runsOut = last.dues.some((due, index) => due !== null && due === before.dues[index]);
         if (runsOut) continue;
-        const first = before.moment;
         // Retrying into a dead short moves nothing a meter would see: it is at rest.
-        if (!hasMoved(history, first)) return;
-        const cycle = overCycle(built.nets, history.slice(first));
-        swinging = cycle.swinging;
-        volts = cycle.mean;
-        context.log('the board', `tries again every ${cycle.seconds.toPrecision(2)} s`);
+        if (!hasMoved(history, before.moment)) return;
+        swing(before.moment, '');
         return;
       }
     }
     trouble = 'the board never comes to rest';
   };
 
-  connected.on = true;
-  for (const id of setup.staying) {
-    const source = built.sources.get(id);
-    if (source) source.on = true;
-  }
-  context.log(connected.name, 'is connected');
-  if (solve()) settle(longestStandbySeconds);
-  found.set('standby', snapshot());
+  const untilOf = (stretch: Stretch): number => {
+    const hold = board.button?.holdSeconds ?? 0;
+    if (stretch === 'standby') return longestStandbySeconds;
+    return pressedAtSeconds + hold + (stretch === 'run' ? longestRunSeconds : 0);
+  };
+  const enter = (stretch: Stretch): void => {
+    switch (stretch) {
+      case 'standby':
+        if (setup.supply) {
+          connected.volts.set(setup.supply.volts);
+          connected.limit.set(setup.supply.limitAmps);
+        }
+        connected.on.set(1);
+        for (const id of setup.staying) built.sources.get(id)?.on.set(1);
+        bench.log(connected.device.name, 'is connected');
+        break;
+      case 'pressed':
+        pressedAtSeconds = bench.now;
+        built.button?.set(1);
+        bench.log(board.button?.title ?? 'button', 'is pressed');
+        break;
+      case 'run':
+        bench.now = Math.max(bench.now, untilOf('pressed'));
+        built.button?.set(0);
+        break;
+    }
+  };
 
-  const pressedAtSeconds = now;
-  const hold = board.button?.holdSeconds ?? 0;
-  if (!trouble && built.button) {
-    built.button.siemens = 1;
-    context.log(board.button?.title ?? 'button', 'is pressed');
-    if (solve()) settle(now + hold);
-    found.set('pressed', snapshot());
-    now = Math.max(now, pressedAtSeconds + hold);
-    built.button.siemens = 0;
-    if (!trouble && solve()) settle(now + longestRunSeconds);
-  } else {
-    found.set('pressed', snapshot());
+  let first = 0;
+  const { from } = options;
+  if (from) {
+    const { moment, course } = from;
+    first = stretches.indexOf(moment.stretch);
+    bench.now = moment.now;
+    bench.volts.set(moment.volts);
+    pressedAtSeconds = moment.pressedAtSeconds;
+    switchboard.restore(moment.switches);
+    switchboard.isMoved = true;
+    for (const block of blocks) {
+      const memory = moment.blocks.get(block.name);
+      if (memory) block.restore(memory);
+    }
+    events.push(...course.play.events.slice(0, moment.events));
+    history.push(...course.history.slice(0, moment.history));
+    found = new Map(moment.found);
   }
-  found.set('run', snapshot());
-  found.set('trying', gaveUp ?? snapshot());
+  for (const stretch of stretches.slice(first)) {
+    const isResumed = from?.moment.stretch === stretch;
+    if (!trouble && (stretch === 'standby' || built.button)) {
+      if (!isResumed) enter(stretch);
+      if (isResumed || solve()) settle(stretch, untilOf(stretch));
+    } else if (stretch === 'pressed') pressedAtSeconds = bench.now;
+    found.set(stretch, snapshot());
+  }
+  found.set('trying', gaveUp ?? (found.get('run') as Snapshot));
 
   const base = {
     setup,
@@ -239,66 +313,12 @@ export function playWithCircuit(
   const play: Play = trouble
     ? { ...base, status: 'invalid', because: trouble }
     : { ...base, status: 'settled' };
-  return { play, circuit: built.circuit, volts };
+  return { play, circuit: built.circuit, volts: bench.volts, history, moments, solutions };
 }
 
-/** Whether anything moved since the moment: a state that repeats in stillness is no cycle. */
-function hasMoved(history: readonly { volts: Float64Array }[], first: number): boolean {
-  const from = history[first]?.volts;
-  return history
-    .slice(first + 1)
-    .some(({ volts }) => volts.some((value, node) => Math.abs(value - (from?.[node] ?? 0)) > 0.1));
-}
-
-/** Lowest, highest and time-weighted mean volts of every net over one cycle. */
-function overCycle(
-  nets: readonly NetId[],
-  cycle: readonly { at: number; volts: Float64Array }[],
-): { mean: Float64Array; seconds: number; swinging: Map<NetId, { low: number; high: number }> } {
-  const start = cycle[0]?.at ?? 0;
-  const seconds = Math.max((cycle.at(-1)?.at ?? 0) - start, 1e-9);
-  const mean = new Float64Array(nets.length + 1);
-  const swinging = new Map<NetId, { low: number; high: number }>();
-  nets.forEach((net, index) => {
-    let low = Infinity;
-    let high = -Infinity;
-    let area = 0;
-    cycle.forEach(({ at, volts }, moment) => {
-      const here = volts[index + 1] as number;
-      low = Math.min(low, here);
-      high = Math.max(high, here);
-      area += here * ((cycle[moment + 1]?.at ?? at) - at);
-    });
-    mean[index + 1] = area / seconds;
-    if (high - low > Math.max(0.1, Math.abs(high) * 0.05)) swinging.set(net, { low, high });
-  });
-  return { mean, seconds, swinging };
-}
-
-/**
- * For each net, the last time it came within a tenth of where it ended. What was there before the
- * press and is there after it counts from before: a button line dips while it is held.
- */
-function settlingTimes(
-  nets: readonly NetId[],
-  history: readonly { at: number; volts: Float64Array }[],
-  pressedAtSeconds: number,
-): Map<NetId, number> {
-  const standby = history.filter((moment) => moment.at < pressedAtSeconds || moment === history[0]);
-  const times = new Map<NetId, number>();
-  nets.forEach((_net, index) => {
-    const voltsIn = (moments: typeof history, at: number): number =>
-      moments.at(at)?.volts[index + 1] ?? 0;
-    const end = voltsIn(history, -1);
-    const near = Math.max(0.05, Math.abs(end) * 0.1);
-    const wasThere = Math.abs(voltsIn(standby, -1) - end) <= near;
-    const moments = wasThere ? standby : history;
-    let at = 0;
-    for (let i = moments.length - 1; i >= 0; i--) {
-      if (Math.abs(voltsIn(moments, i) - end) > near) break;
-      at = moments[i]?.at ?? 0;
-    }
-    times.set(nets[index] as NetId, at);
-  });
-  return times;
+function isNear(volts: Float64Array, healthy: Float64Array | undefined): boolean {
+  if (!healthy) return false;
+  for (let node = 0; node < healthy.length; node++)
+    if (Math.abs(volts[node]! - healthy[node]!) > onCourseVolts) return false;
+  return true;
 }

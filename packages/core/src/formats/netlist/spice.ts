@@ -86,7 +86,9 @@ function deviceLines(
       if (!device.on) return [];
       const bySense = device.volts - at(device.sense);
       const top =
-        device.pass === 'linear' ? at(device.in) - device.dropoutVolts : at(device.in) * 0.97;
+        device.pass === 'linear'
+          ? at(device.in) - device.dropoutVolts
+          : Math.min(at(device.in) * 0.97, device.volts * 1.3);
       const byInput =
         (device.pass === 'boost' ? device.volts * 1.2 : Math.max(0, top)) - at(device.out);
       const amps = Math.min(bySense, byInput) / device.ohms;
@@ -97,7 +99,7 @@ function deviceLines(
             ? String(device.limitAmps)
             : bySense <= byInput
               ? `((${device.volts}-${v(device.sense)})/${device.ohms})`
-              : `((${device.pass === 'linear' ? `${v(device.in)}-${device.dropoutVolts}` : device.pass === 'boost' ? String(device.volts * 1.2) : `0.97*${v(device.in)}`}-${v(device.out)})/${device.ohms})`;
+              : `((${device.pass === 'linear' ? `${v(device.in)}-${device.dropoutVolts}` : device.pass === 'boost' ? String(device.volts * 1.2) : top === device.volts * 1.3 ? String(top) : `0.97*${v(device.in)}`}-${v(device.out)})/${device.ohms})`;
       if (given === '0') return [];
       if (device.pass === 'linear') return [`B${serial} ${device.in} ${device.out} i=${given}`];
       const least = device.pass === 'boost' ? 1 : Math.max(0.5, device.volts);

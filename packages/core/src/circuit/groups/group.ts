@@ -1,0 +1,89 @@
+import type { Node } from '../device.ts';
+
+/**
+ * All devices of one kind, laid out in typed arrays: what each adds to the equations, and the amps
+ * through it. Newton's iteration around them is in operating-point.ts. Node 0 is ground; its row
+ * and its slots are kept and never read.
+ */
+export interface Group {
+  /** Takes over the devices' present values: siemens, volts, limits, on or off. */
+  refresh(): void;
+  /** Adds the devices, linearised at `volts`, to matrix and right-hand side. */
+  stamp(volts: Float64Array, at: Stamping): void;
+  /** Adds the amps into each node to `flow.sum` and their sizes to `flow.size`. */
+  tally(volts: Float64Array, scale: number, flow: Flow): void;
+  /** Amps through each device by its place in the circuit; what that means stands at `Solver.currents`. */
+  currents(volts: Float64Array, scale: number, amps: Float64Array): void;
+}
+
+/** A group whose devices have knees that Newton may not jump across. */
+export interface KneeGroup extends Group {
+  /** Puts every device back into its regulated region. */
+  reset(): void;
+  /**
+   * Moves each device at most one region on, so that the knee is landed on, never jumped. With
+   * `oneOnly` it stops after one, which ends every merry-go-round. Returns whether any moved.
+   */
+  settle(volts: Float64Array, scale: number, oneOnly: boolean): boolean;
+}
+
+export interface Stamping {
+  values: Float64Array;
+  /** By node, ground included. */
+  rhs: Float64Array;
+  /** Sources at this part of their volts. */
+  scale: number;
+  /** Whether a switching regulator's input power stands in the matrix with its slope. */
+  exact: boolean;
+  /** How much of a regulator's new input amps is believed when not exact: less when it goes to and fro. */
+  trust: number;
+  /** In the first iteration of all: nothing is known but the volts. */
+  isFirst: boolean;
+  /** In the first iterations, while volts are still far off. */
+  early: boolean;
+}
+
+export interface Flow {
+  sum: Float64Array;
+  size: Float64Array;
+}
+
+export type SlotOf = (row: Node, column: Node) => number;
+
+/** One device with its place in the circuit. */
+export interface Placed<D> {
+  device: D;
+  index: number;
+}
+
+export const zero = 0;
+export const holding = 1;
+export const limiting = 2;
+
+/** Slots of a two-node conductance: aa, ab, ba, bb for each device. */
+export function pairSlots(pairs: readonly (readonly [Node, Node])[], slot: SlotOf): Int32Array {
+  return Int32Array.from(
+    pairs.flatMap(([a, b]) => [slot(a, a), slot(a, b), slot(b, a), slot(b, b)]),
+  );
+}
+
+export function addPair(
+  values: Float64Array,
+  slots: Int32Array,
+  device: number,
+  siemens: number,
+): void {
+  const at = device * 4;
+  values[slots[at] as number]! += siemens;
+  values[slots[at + 1] as number]! -= siemens;
+  values[slots[at + 2] as number]! -= siemens;
+  values[slots[at + 3] as number]! += siemens;
+}
+
+export function addFlow(flow: Flow, from: Node, to: Node, amps: number): void {
+  const size = Math.abs(amps);
+  flow.sum[from]! -= amps;
+  flow.sum[to]! += amps;
+  flow.size[from]! += size;
+  flow.size[to]! += size;
+}

@@ -1,0 +1,61 @@
+import type { Device, Node } from '../device.ts';
+import { makeBipolars } from './bipolars.ts';
+import { makeDiodes } from './diodes.ts';
+import { makeFets } from './fets.ts';
+import type { Flow, Group, KneeGroup, Placed, SlotOf, Stamping } from './group.ts';
+import { makeLoads, type LoadGroup } from './loads.ts';
+import { makeRegulators } from './regulators.ts';
+import { makeResistors } from './resistors.ts';
+import { makeSources } from './sources.ts';
+
+export type { Flow, Group, KneeGroup, Stamping };
+
+/** A circuit's devices, sorted by kind into groups. */
+export interface Groups {
+  /** Stamped once per solve. */
+  resistors: Group;
+  /** Stamped in every iteration. */
+  curved: readonly Group[];
+  knees: readonly KneeGroup[];
+  loads: LoadGroup;
+  all: readonly Group[];
+}
+
+export function groupDevices(devices: readonly Device[], slot: SlotOf): Groups {
+  const of = <K extends Device['kind']>(kind: K): Placed<Extract<Device, { kind: K }>>[] =>
+    devices.flatMap((device, index) =>
+      device.kind === kind ? [{ device: device as Extract<Device, { kind: K }>, index }] : [],
+    );
+  const resistors = makeResistors(of('resistor'), slot);
+  const sources = makeSources(of('source'), slot);
+  const regulators = makeRegulators(of('regulator'), slot);
+  const loads = makeLoads(of('load'), slot);
+  const curved = [
+    sources,
+    loads,
+    makeDiodes(of('diode'), slot),
+    makeFets(of('fet'), slot),
+    makeBipolars(of('bipolar'), slot),
+    regulators,
+  ];
+  return { resistors, curved, knees: [sources, regulators], loads, all: [resistors, ...curved] };
+}
+
+export function nodesOf(device: Device): Node[] {
+  switch (device.kind) {
+    case 'resistor':
+      return [device.a, device.b];
+    case 'source':
+      return [device.node, device.base];
+    case 'load':
+      return [device.node];
+    case 'diode':
+      return [device.anode, device.cathode];
+    case 'fet':
+      return [device.gate, device.drain, device.source];
+    case 'bipolar':
+      return [device.base, device.collector, device.emitter];
+    case 'regulator':
+      return [device.in, device.out, device.sense];
+  }
+}

@@ -1,0 +1,88 @@
+import type { SourceDevice } from '../device.ts';
+import {
+  addFlow,
+  addPair,
+  holding,
+  limiting,
+  pairSlots,
+  zero,
+  type KneeGroup,
+  type Placed,
+  type SlotOf,
+} from './group.ts';
+
+/** Norton equivalents with a most and a least current. */
+export function makeSources(placed: readonly Placed<SourceDevice>[], slot: SlotOf): KneeGroup {
+  const count = placed.length;
+  const node = Int32Array.from(placed, ({ device }) => device.node);
+  const base = Int32Array.from(placed, ({ device }) => device.base);
+  const slots = pairSlots(
+    placed.map(({ device }) => [device.node, device.base]),
+    slot,
+  );
+  const siemens = Float64Array.from(placed, ({ device }) => 1 / device.ohms);
+  const target = new Float64Array(count);
+  const most = new Float64Array(count);
+  const least = new Float64Array(count);
+  const isOn = new Uint8Array(count);
+  const regions = new Int8Array(count).fill(holding);
+
+  const wanted = (d: number, volts: Float64Array, scale: number): number =>
+    (target[d]! * scale + volts[base[d]!]! - volts[node[d]!]!) * siemens[d]!;
+  const given = (d: number, volts: Float64Array, scale: number): number =>
+    isOn[d] ? Math.max(least[d]!, Math.min(most[d]!, wanted(d, volts, scale))) : 0;
+
+  return {
+    refresh() {
+      for (let d = 0; d < count; d++) {
+        const { device } = placed[d]!;
+        target[d] = device.volts;
+        most[d] = device.maxAmps;
+        least[d] = device.minAmps;
+        isOn[d] = device.on ? 1 : 0;
+      }
+    },
+    reset() {
+      regions.fill(holding);
+    },
+    settle(volts, scale, oneOnly) {
+      let crossed = false;
+      for (let d = 0; d < count; d++) {
+        if (!isOn[d]) continue;
+        const amps = wanted(d, volts, scale);
+        const slack = 1e-9 + most[d]! * 1e-9;
+        const region =
+          amps > most[d]! + slack ? limiting : amps < least[d]! - slack ? zero : holding;
+        const now = regions[d]!;
+        if (region === now) continue;
+        regions[d] = now + Math.sign(region - now);
+        crossed = true;
+        if (oneOnly) return true;
+      }
+      return crossed;
+    },
+    stamp(_volts, { values, rhs, scale }) {
+      for (let d = 0; d < count; d++) {
+        if (!isOn[d]) continue;
+        const region = regions[d];
+        if (region === holding) addPair(values, slots, d, siemens[d]!);
+        const amps =
+          region === holding
+            ? siemens[d]! * target[d]! * scale
+            : region === limiting
+              ? most[d]!
+              : least[d]!;
+        rhs[node[d]!]! += amps;
+        rhs[base[d]!]! -= amps;
+      }
+    },
+    tally(volts, scale, flow) {
+      for (let d = 0; d < count; d++) {
+        if (isOn[d]) addFlow(flow, base[d]!, node[d]!, given(d, volts, scale));
+      }
+    },
+    currents(volts, scale, amps) {
+      for (let d = 0; d < count; d++) amps[placed[d]!.index] = given(d, volts, scale);
+    },
+  };
+}

@@ -1,0 +1,106 @@
+import type { Chip, Need, NetId } from '../../board/index.ts';
+
+/** A chip's behaviour during a play: it looks at volts, says when it will act, and acts. */
+export interface Block {
+  readonly name: string;
+  /** Looks at the present volts and plans or cancels. */
+  look(): void;
+  /** Its discrete state in a few letters: the same board state again means that it cycles. */
+  state(): string;
+  /** When it will act next, in seconds of the play; null when it waits. */
+  dueAt(): number | null;
+  fire(): void;
+  /** All it remembers, to be taken up by the same block of a like board. */
+  save(): BlockMemory;
+  restore(memory: BlockMemory): void;
+}
+
+export interface BlockMemory {
+  fields: object;
+  held: Uint8Array[];
+}
+
+/** The bench a block stands on. */
+export interface Bench {
+  /** Volts by node at this moment. */
+  volts: Float64Array;
+  /** Seconds of the play. */
+  now: number;
+  nodeOf(net: NetId): number;
+  log(by: string, what: string): void;
+  /** A USB-C controller asks the source for volts. */
+  ask(volts: number): void;
+  /** Called just before a sequence gives up and shuts down. */
+  givingUp(): void;
+}
+
+/** Nothing happens in no time: every transition takes at least this long. */
+export const leastSeconds = 1e-6;
+
+/** Needs of a chip with their memory: what gripped lets go only past its hysteresis. */
+export class Comparators {
+  readonly held: Uint8Array;
+  private readonly bench: Bench;
+  private readonly nodes: Int32Array;
+  private readonly than: Int32Array;
+  private readonly above: Uint8Array;
+  private readonly threshold: Float64Array;
+  private readonly hysteresis: Float64Array;
+
+  constructor(bench: Bench, chip: Chip, needs: readonly Need[]) {
+    const nodeAt = (pin: string): number => bench.nodeOf(chip.pins.get(pin) as NetId);
+    this.bench = bench;
+    this.held = new Uint8Array(needs.length);
+    this.nodes = Int32Array.from(needs, (need) => nodeAt(need.pin));
+    this.than = Int32Array.from(needs, (need) => (need.than === null ? 0 : nodeAt(need.than)));
+    this.above = Uint8Array.from(needs, (need) => (need.side === 'above' ? 1 : 0));
+    this.threshold = Float64Array.from(needs, (need) => need.volts);
+    this.hysteresis = Float64Array.from(needs, (need) => need.hysteresisVolts);
+  }
+
+  get count(): number {
+    return this.held.length;
+  }
+
+  /** Looks at every need; whether all are met. */
+  met(): boolean {
+    const { volts } = this.bench;
+    let all = true;
+    for (let n = 0; n < this.held.length; n++) {
+      const across = volts[this.nodes[n]!]! - volts[this.than[n]!]!;
+      const slack = this.held[n] ? this.hysteresis[n]! : 0;
+      const holds = this.above[n]
+        ? across > this.threshold[n]! - slack
+        : across < this.threshold[n]! + slack;
+      this.held[n] = holds ? 1 : 0;
+      if (!holds) all = false;
+    }
+    return all;
+  }
+
+  /** Place of the first need that was not met when last looked at; -1 where all were. */
+  firstBroken(): number {
+    return this.held.indexOf(0);
+  }
+}
+
+/** The remembering half of a block: its plain fields and its comparators. */
+export abstract class Remembering {
+  protected abstract fields(): object;
+  protected abstract comparators(): readonly Comparators[];
+
+  save(): BlockMemory {
+    return {
+      fields: { ...this.fields() },
+      held: this.comparators().map((one) => one.held.slice()),
+    };
+  }
+
+  restore(memory: BlockMemory): void {
+    Object.assign(this.fields(), memory.fields);
+    this.comparators().forEach((one, index) => {
+      const held = memory.held[index];
+      if (held?.length === one.held.length) one.held.set(held);
+    });
+  }
+}

@@ -1,0 +1,122 @@
+import { outputPins, type Board, type Chip, type NetId } from '../board/index.ts';
+import type { OrderCache } from '../circuit/index.ts';
+import { withFaults, type Fault } from '../faults/index.ts';
+import { playInFull, type Course, type Moment, type Play, type PlaySetup } from './play.ts';
+
+/** A healthy play kept in such detail that plays with faults can begin where the fault does. */
+export interface Rehearsal {
+  board: Board;
+  setup: PlaySetup;
+  course: Course;
+  orders: OrderCache;
+}
+
+export function rehearse(board: Board, setup: PlaySetup): Rehearsal {
+  const orders: OrderCache = new Map();
+  const course = playInFull(board, setup, { orders, keepMoments: true });
+  return { board, setup, course, orders };
+}
+
+/** Two nodes nearer than this are the same to a short between them, and a net this low is off. */
+const sameVolts = 0.001;
+/** Less than this through a part is nothing. */
+const noAmps = 1e-6;
+
+/**
+ * Plays the board with faults in it: the same as `playBoard(withFaults(board, faults), setup)`, but
+ * what goes before the first fault can make a difference is taken from the healthy play. Most rails
+ * come up late, and a shorted rail that is not up yet is no fault.
+ */
+export function playFault(rehearsal: Rehearsal, faults: readonly Fault[]): Play {
+  return playFaultInFull(rehearsal, faults).play;
+}
+
+export function playFaultInFull(rehearsal: Rehearsal, faults: readonly Fault[]): Course {
+  const { board, setup, course, orders } = rehearsal;
+  const moment = course.play.status === 'settled' ? lastDormant(rehearsal, faults) : null;
+  return playInFull(withFaults(board, faults), setup, {
+    orders,
+    ...(moment ? { from: { course, moment } } : {}),
+  });
+}
+
+/** The last moment up to which no fault can have made a difference; null where one does from the start. */
+function lastDormant({ board, course }: Rehearsal, faults: readonly Fault[]): Moment | null {
+  const nodes = new Map<NetId, number>([[board.ground, 0]]);
+  board.nets
+    .filter((net) => net.id !== board.ground)
+    .forEach((net, index) => nodes.set(net.id, index + 1));
+  const tests = faults.map((fault) => dormancy(board, fault, (net) => nodes.get(net) ?? 0));
+  let last: Moment | null = null;
+  for (const moment of course.moments) {
+    const sleeps = tests.every(
+      (test) =>
+        test.pins.every((pin) => !moment.lowPins.has(pin)) && moment.solved.every(test.sleeps),
+    );
+    if (!sleeps) break;
+    last = moment;
+  }
+  return last;
+}
+
+interface Dormancy {
+  /** Pins that must not be driven low: what they hold down would rise. */
+  pins: string[];
+  sleeps(volts: Float64Array): boolean;
+}
+
+function dormancy(board: Board, fault: Fault, nodeOf: (net: NetId) => number): Dormancy {
+  const off = (nets: readonly NetId[], pins: string[] = []): Dormancy => {
+    const watched = nets.map(nodeOf).filter((node) => node > 0);
+    return {
+      pins,
+      sleeps: (volts) => watched.every((node) => Math.abs(volts[node]!) < sameVolts),
+    };
+  };
+  const bridged = (a: NetId, b: NetId): Dormancy => {
+    const [from, to] = [nodeOf(a), nodeOf(b)];
+    return { pins: [], sleeps: (volts) => Math.abs(volts[from]! - volts[to]!) < sameVolts };
+  };
+  const chip = 'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
+  const part = 'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
+  const netOf = (pin: string): NetId =>
+    chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net ?? board.ground;
+
+  switch (fault.kind) {
+    case 'short':
+      return bridged(fault.net, board.ground);
+    case 'pins-short':
+      return bridged(netOf(fault.pins[0]), netOf(fault.pins[1]));
+    case 'pin-short':
+      return bridged(netOf(fault.pin), board.ground);
+    case 'stuck':
+      return fault.level === 'low'
+        ? bridged(netOf(fault.pin), board.ground)
+        : off([netOf(fault.pin)], [`${fault.part} ${fault.pin}`]);
+    case 'trace-open':
+      if (chip) return off([netOf(fault.pin)], [`${fault.part} ${fault.pin}`]);
+      return off(part?.pins.map((pin) => pin.net) ?? []);
+    case 'dead':
+    case 'corrupt':
+      return chip ? off([...chip.pins.values()], drivenPins(chip)) : off([]);
+    case 'open':
+    case 'drift': {
+      // A part between two nets that are both off carries nothing; nor does a crystal, whose chip
+      // is asked for it when it wakes.
+      const clocked = board.chips.find((one) => one.crystal === fault.part);
+      if (clocked) return off([...clocked.pins.values()], drivenPins(clocked));
+      const quiet = off(part?.pins.map((pin) => pin.net) ?? []);
+      const ohms = part?.kind === 'resistor' || part?.kind === 'jumper' ? (part.value ?? 0) : 0;
+      const [a, b] = (part?.pins ?? []).map((pin) => nodeOf(pin.net));
+      if (a === undefined || b === undefined) return quiet;
+      const most = noAmps * Math.max(ohms, 0.001);
+      return {
+        pins: [],
+        sleeps: (volts) => quiet.sleeps(volts) && Math.abs(volts[a]! - volts[b]!) < most,
+      };
+    }
+  }
+}
+
+const drivenPins = (chip: Chip): string[] =>
+  chip.behaviours.flatMap((behaviour) => outputPins(behaviour).map((pin) => `${chip.ref} ${pin}`));
