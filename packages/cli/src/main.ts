@@ -10,7 +10,7 @@ import {
   type SheetIssue,
 } from '@jiko/core/board';
 import { faultName, faultTroubleText, parseFault, withFaults, type Fault } from '@jiko/core/faults';
-import { checkHealthyPlay, playBoard, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
+import { checkHealthyPlay, playBoard, usualSetup } from '@jiko/core/powerup';
 import { poweredPhases, type PoweredPhase } from '@jiko/core/readings';
 
 const usage = `jiko lint SHEET
@@ -50,7 +50,7 @@ function lint(words: string[], out: Writable, say: Say): number {
   if (text === null) return 1;
   const loaded = loadSheet(text);
   const issues: SheetIssue[] = loaded.ok
-    ? [...lintBoard(loaded.value, text), ...checkHealthyPlay(studyHealthyBoard(loaded.value), text)]
+    ? [...lintBoard(loaded.value, text), ...checkHealthyPlay(loaded.value, text)]
     : loaded.error;
   for (const issue of issues) say(sheetIssueText(issue));
   print(out, {

@@ -217,10 +217,10 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
         });
         if (point.status === 'settled') {
           from = point.volts;
-          siemens /= 8;
+          siemens /= 3;
         } else {
           resetKnees();
-          siemens *= 32;
+          siemens *= 9;
         }
       }
       const last = attempt(from, { ...patient, exact });
@@ -291,7 +291,7 @@ const mostStepVolts = 50;
 const earlyIterations = 10;
 /** Plain Newton settles sooner than this or seldom at all. */
 const plainIterations = 40;
-const mostTimeSteps = 40;
+const mostTimeSteps = 150;
 
 function orderOf(size: number, devices: readonly Device[], orders: OrderCache): OrderedPattern {
   const joined = new Uint8Array(size * size);

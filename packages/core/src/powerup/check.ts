@@ -1,17 +1,30 @@
 import { netOf, sheetLines, type Board, type NetId, type SheetIssue } from '../board/index.ts';
-import type { HealthyBoard } from './healthy.ts';
+import { studyHealthyBoard, type HealthyBoard } from './healthy.ts';
+import { attachedIn, benchSetup } from './setup.ts';
 
-/** What the healthy play finds wrong with a sheet: stages that never come up, volts that differ. */
-export function checkHealthyPlay(healthy: HealthyBoard, text: string): SheetIssue[] {
+/**
+ * What healthy plays find wrong with a sheet: stages that never come up, volts that differ, goals
+ * that are not reached. What needs a battery or the like plugged in is asked of a play with all of it.
+ */
+export function checkHealthyPlay(board: Board, text: string): SheetIssue[] {
   const lineOf = sheetLines(text);
-  const { board, play } = healthy;
   const issues: SheetIssue[] = [];
   const place = (path: string[]): { line: number; path: string } => ({
     line: lineOf(path),
     path: path.join(' › '),
   });
-  for (const { stage, phase } of healthy.stages) {
-    if (phase !== null) continue;
+  const usual = studyHealthyBoard(board);
+  const attached = attachedIn(board, usual.play.setup);
+  let full: HealthyBoard | null = null;
+  const studyWith = (needed: readonly string[]): HealthyBoard => {
+    if (needed.every((id) => attached.includes(id))) return usual;
+    const all = board.attachments.map((one) => one.id);
+    return (full ??= studyHealthyBoard(board, benchSetup(board, { attached: all })));
+  };
+  for (const stage of board.stages) {
+    const healthy = studyWith(stage.with);
+    const played = healthy.stages.find((one) => one.stage.id === stage.id);
+    if (!played || played.phase !== null) continue;
     issues.push({
       code: 'stage-never-up',
       stage: stage.title,
@@ -21,7 +34,7 @@ export function checkHealthyPlay(healthy: HealthyBoard, text: string): SheetIssu
   }
   for (const net of board.nets) {
     if (net.volts === null || net.kind !== 'rail') continue;
-    const played = play.phases.get('run')?.volts.get(net.id) ?? 0;
+    const played = usual.play.phases.get('run')?.volts.get(net.id) ?? 0;
     const allowed = (net.tolerance ?? 0.05) * net.volts + 0.02;
     if (played > 0.3 && Math.abs(played - net.volts) > allowed) {
       issues.push({
@@ -34,6 +47,7 @@ export function checkHealthyPlay(healthy: HealthyBoard, text: string): SheetIssu
     }
   }
   for (const goal of board.goals) {
+    const { play } = studyWith(goal.with);
     const missed = goal.reached.find(({ net, side, volts }) => {
       const played = play.phases.get(goal.phase)?.volts.get(net) ?? 0;
       return side === 'above' ? played <= volts : played >= volts;

@@ -20,6 +20,7 @@ import {
 } from '../readings/index.ts';
 import { makeColdMeter, type ColdMeter } from './cold-meter.ts';
 import { playBoard, type Play, type PlaySetup } from './play.ts';
+import { attachedIn, usualSetup } from './setup.ts';
 import { mapUpstream, type UpstreamMap } from './upstream.ts';
 
 /** A stage as the healthy play shows it. */
@@ -38,7 +39,7 @@ export interface HealthyBoard {
   board: Board;
   play: Play;
   upstream: UpstreamMap;
-  /** In the order of waking. */
+  /** In the order of waking, without those that need what is not plugged in. */
   stages: OrderedStage[];
   expect(net: NetId, mode: Mode, phase: Phase): Expectation;
   /** The low-loss part a net is fed through; null where there is none. Volts read are not filled in. */
@@ -48,15 +49,6 @@ export interface HealthyBoard {
   /** Stages on the way to a goal, in order; the others are branches. */
   path(goal: GoalId): OrderedStage[];
   stageOfNet(net: NetId): Stage | null;
-}
-
-/** The source a job uses when it says nothing else, and what stays in place. */
-export function usualSetup(board: Board, source?: string): PlaySetup {
-  const first = board.sources.find((one) => !one.stays);
-  return {
-    source: source ?? first?.id ?? board.sources[0]?.id ?? '',
-    staying: board.sources.filter((one) => one.stays).map((one) => one.id),
-  };
 }
 
 const presentVolts = 0.3;
@@ -103,7 +95,9 @@ export function studyHealthyBoard(
     return [...needs];
   };
 
+  const attached = attachedIn(board, setup);
   const stages: OrderedStage[] = board.stages
+    .filter((stage) => stage.with.every((id) => attached.includes(id)))
     .map((stage) => {
       const phase =
         (['standby', 'pressed', 'run'] as const).find((one) =>

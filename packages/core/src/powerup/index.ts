@@ -10,7 +10,8 @@ export {
 export { rehearse, playFault, playFaultInFull, type Rehearsal } from './rehearsal.ts';
 export type { Snapshot } from './snapshot.ts';
 export { mapUpstream, type Role, type Upstream, type UpstreamMap } from './upstream.ts';
-export { studyHealthyBoard, usualSetup, type HealthyBoard, type OrderedStage } from './healthy.ts';
+export { attachedIn, benchSetup, usualSetup, type BenchSetup } from './setup.ts';
+export { studyHealthyBoard, type HealthyBoard, type OrderedStage } from './healthy.ts';
 export { makeColdMeter, type ColdMeter, type ColdReading } from './cold-meter.ts';
 export { comparePlays } from './compare-plays.ts';
 export { checkHealthyPlay } from './check.ts';

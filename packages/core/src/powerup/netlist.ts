@@ -1,4 +1,13 @@
-import type { Board, Chip, Follower, NetId, Regulator, Sequence, Source } from '../board/index.ts';
+import type {
+  Board,
+  Chip,
+  Follower,
+  NetId,
+  Part,
+  Regulator,
+  Sequence,
+  Source,
+} from '../board/index.ts';
 import { allNeeds, outputPins } from '../board/index.ts';
 import type {
   Circuit,
@@ -73,22 +82,29 @@ export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit 
     return device;
   };
 
+  const on = (part: Part, pin: number | string): number => {
+    for (let index = 0; index < part.pins.length; index++) {
+      const one = part.pins[index]!;
+      if (index === pin || one.name === pin) return nodeOf(one.net);
+    }
+    throw new Error(`${part.ref} has no pin ${pin}`);
+  };
   for (const part of board.parts) {
     if (!part.fitted) continue;
-    const on = (pin: number | string): number =>
-      nodeOf(
-        (typeof pin === 'number' ? part.pins[pin] : part.pins.find((one) => one.name === pin))
-          ?.net as NetId,
-      );
     switch (part.kind) {
       case 'resistor':
-        resistor(part.ref, on(0), on(1), 1 / Math.max(part.value as number, wireOhms.jumper));
+        resistor(
+          part.ref,
+          on(part, 0),
+          on(part, 1),
+          1 / Math.max(part.value as number, wireOhms.jumper),
+        );
         break;
       case 'coil':
       case 'ferrite':
       case 'fuse':
       case 'jumper':
-        resistor(part.ref, on(0), on(1), 1 / wireOhms[part.kind]);
+        resistor(part.ref, on(part, 0), on(part, 1), 1 / wireOhms[part.kind]);
         break;
       case 'diode':
       case 'schottky':
@@ -98,8 +114,8 @@ export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit 
         devices.push({
           kind: 'diode',
           name: part.ref,
-          anode: on('A'),
-          cathode: on('K'),
+          anode: on(part, 'A'),
+          cathode: on(part, 'K'),
           model: diodeModel(part.kind),
           breakdownVolts: part.kind === 'zener' || part.kind === 'tvs' ? part.value : null,
         });
@@ -111,16 +127,16 @@ export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit 
           kind: 'fet',
           name: part.ref,
           polarity,
-          gate: on('G'),
-          drain: on('D'),
-          source: on('S'),
+          gate: on(part, 'G'),
+          drain: on(part, 'D'),
+          source: on(part, 'S'),
           ...fetModel(part),
         });
         devices.push({
           kind: 'diode',
           name: `${part.ref} body diode`,
-          anode: polarity === 'n' ? on('S') : on('D'),
-          cathode: polarity === 'n' ? on('D') : on('S'),
+          anode: polarity === 'n' ? on(part, 'S') : on(part, 'D'),
+          cathode: polarity === 'n' ? on(part, 'D') : on(part, 'S'),
           model: bodyDiode,
           breakdownVolts: null,
         });
@@ -132,14 +148,14 @@ export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit 
           kind: 'bipolar',
           name: part.ref,
           polarity: part.kind,
-          base: on('B'),
-          collector: on('C'),
-          emitter: on('E'),
+          base: on(part, 'B'),
+          collector: on(part, 'C'),
+          emitter: on(part, 'E'),
           ...signalTransistor,
         });
         break;
       case 'fan':
-        resistor(part.ref, on(0), on(1), 1 / (part.value as number));
+        resistor(part.ref, on(part, 0), on(part, 1), 1 / (part.value as number));
         break;
       case 'capacitor':
       case 'crystal':
@@ -149,6 +165,7 @@ export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit 
     }
   }
 
+  const netById = new Map(board.nets.map((net) => [net.id, net]));
   const regulators = new Map<Regulator, RegulatorSwitches>();
   const drivers = new Map<string, PinDriver>();
   for (const chip of board.chips) {
@@ -215,7 +232,7 @@ export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit 
     }
     for (const draw of chip.draws) {
       const node = pin(draw.pin);
-      const nominal = board.nets.find((net) => net.id === chip.pins.get(draw.pin))?.volts ?? 2;
+      const nominal = netById.get(chip.pins.get(draw.pin) as NetId)?.volts ?? 2;
       devices.push({
         kind: 'load',
         name: `${chip.ref} supply`,

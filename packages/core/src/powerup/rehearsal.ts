@@ -36,7 +36,7 @@ export function playFaultInFull(rehearsal: Rehearsal, faults: readonly Fault[]):
   const moment = course.play.status === 'settled' ? lastDormant(rehearsal, faults) : null;
   return playInFull(withFaults(board, faults), setup, {
     orders,
-    ...(moment ? { from: { course, moment } } : {}),
+    ...(course.play.status === 'settled' ? { healthy: { course, from: moment } } : {}),
   });
 }
 

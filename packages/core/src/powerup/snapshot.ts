@@ -1,9 +1,11 @@
-import type { Board, NetId } from '../board/index.ts';
-import type { Device, Solver } from '../circuit/index.ts';
+import type { Board, NetId, Part, PartKind } from '../board/index.ts';
+import type { Device } from '../circuit/index.ts';
 import type { BoardCircuit } from './netlist.ts';
 
 /** What can be seen and measured at one moment of a play. */
 export interface Snapshot {
+  /** By node of the board's circuit: ground, then the nets in their order. */
+  nodeVolts: Float64Array;
   volts: ReadonlyMap<NetId, number>;
   /** Amps out of the connected source. */
   sourceAmps: number;
@@ -24,62 +26,76 @@ const turningVolts = 2;
 /** Less through a protection diode is leakage. */
 const phantomAmps = 1e-5;
 
+/**
+ * A snapshot of node volts and of the amps through every device. What is seldom asked for is worked
+ * out when it is: most snapshots are looked at by volts only.
+ */
 export function takeSnapshot(
   board: Board,
   built: BoardCircuit,
-  solver: Solver,
-  volts: Float64Array,
+  nodeVolts: Float64Array,
+  amps: Float64Array,
   connected: Device,
   swinging: Snapshot['swinging'],
 ): Snapshot {
   const { devices } = built.circuit;
-  const amps = solver.currents(volts);
-  const watts = new Map<string, number>();
-  const phantom = new Set<string>();
-  const lights = new Set<string>();
-  let sourceAmps = 0;
-  devices.forEach((device, index) => {
-    const through = amps[index]!;
-    if (device === connected) sourceAmps = Math.max(0, through);
-    if (device.kind === 'source' || through === 0) return;
-    if (device.kind === 'diode') {
-      if (through > litAmps) lights.add(device.name);
-      if (through > phantomAmps && device.name.endsWith(' clamp')) phantom.add(ownerOf(device));
-    }
-    const heat = heatOf(device, through, volts);
-    if (heat < 1e-5) return;
-    const owner = ownerOf(device);
-    watts.set(owner, (watts.get(owner) ?? 0) + heat);
-  });
-  for (const [owner, heat] of watts) if (heat < 0.001) watts.delete(owner);
-
-  const across = (pins: readonly { net: NetId }[]): number =>
-    pins[0] && pins[1]
-      ? Math.abs(volts[built.nodeOf(pins[0].net)]! - volts[built.nodeOf(pins[1].net)]!)
-      : 0;
-  const fitted = board.parts.filter((part) => part.fitted);
+  let volts: Snapshot['volts'] | undefined;
+  let watts: Snapshot['watts'] | undefined;
+  const fitted = (kind: PartKind): Part[] =>
+    board.parts.filter((part) => part.fitted && part.kind === kind);
+  const diodesAbove = (least: number): string[] =>
+    devices.flatMap((one, index) =>
+      one.kind === 'diode' && amps[index]! > least ? [one.name] : [],
+    );
+  const across = ({ pins: [a, b] }: Part): number =>
+    a && b ? Math.abs(nodeVolts[built.nodeOf(a.net)]! - nodeVolts[built.nodeOf(b.net)]!) : 0;
   return {
-    volts: new Map<NetId, number>([
-      [board.ground, 0],
-      ...built.nets.map((net, index) => [net, volts[index + 1]!] as const),
-    ]),
-    sourceAmps,
+    nodeVolts,
+    sourceAmps: Math.max(0, amps[devices.indexOf(connected)]!),
     swinging,
-    watts,
-    lit: fitted
-      .filter((part) => part.kind === 'led' && lights.has(part.ref))
-      .map((part) => part.ref),
-    turning: fitted
-      .filter((part) => part.kind === 'fan' && across(part.pins) > turningVolts)
-      .map((part) => part.ref),
-    phantom: [...phantom],
+    get volts() {
+      return (volts ??= new Map<NetId, number>([
+        [board.ground, 0],
+        ...built.nets.map((net, index) => [net, nodeVolts[index + 1]!] as const),
+      ]));
+    },
+    get watts() {
+      return (watts ??= heatByPart(devices, amps, nodeVolts));
+    },
+    get lit() {
+      const lights = new Set(diodesAbove(litAmps));
+      return fitted('led').flatMap((part) => (lights.has(part.ref) ? [part.ref] : []));
+    },
+    get turning() {
+      return fitted('fan').flatMap((part) => (across(part) > turningVolts ? [part.ref] : []));
+    },
+    get phantom() {
+      const clamps = diodesAbove(phantomAmps).filter((name) => name.endsWith(' clamp'));
+      return [...new Set(clamps.map(ownerOf))];
+    },
   };
 }
 
+function heatByPart(
+  devices: readonly Device[],
+  amps: Float64Array,
+  volts: Float64Array,
+): Map<string, number> {
+  const watts = new Map<string, number>();
+  devices.forEach((device, index) => {
+    const heat = heatOf(device, amps[index]!, volts);
+    if (heat < 1e-5) return;
+    const owner = ownerOf(device.name);
+    watts.set(owner, (watts.get(owner) ?? 0) + heat);
+  });
+  for (const [owner, heat] of watts) if (heat < 0.001) watts.delete(owner);
+  return watts;
+}
+
 /** The part or chip a device belongs to: its name begins with it. */
-function ownerOf(device: Device): string {
-  const end = device.name.indexOf(' ');
-  return end < 0 ? device.name : device.name.slice(0, end);
+function ownerOf(name: string): string {
+  const end = name.indexOf(' ');
+  return end < 0 ? name : name.slice(0, end);
 }
 
 /** Watts turned to heat in a device with `amps` through it. */

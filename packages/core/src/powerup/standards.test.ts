@@ -30,7 +30,7 @@ describe('healthy plays', () => {
     ['Beck mini', beckBoard, beck],
   ])('%s wakes every stage and reaches its goals', (_name, healthy, text) => {
     expect(healthy.play.status).toBe('settled');
-    expect(checkHealthyPlay(healthy, text)).toEqual([]);
+    expect(checkHealthyPlay(healthy.board, text)).toEqual([]);
   });
 
   it('computes the order of waking of Cairn 14 from what chips need and give', () => {
@@ -66,7 +66,7 @@ describe('healthy plays', () => {
 
   it('names what stops a stage that never comes up', () => {
     const text = cairn.replace('value: 71k5', 'value: 7k15');
-    const found = checkHealthyPlay(studyHealthyBoard(load(text)), text);
+    const found = checkHealthyPlay(load(text), text);
     const main = found.find((one) => one.code === 'stage-never-up' && one.stage === 'Main rail');
     expect(JSON.stringify(main)).toContain('ACDET');
   });

@@ -74,6 +74,8 @@ export function mapUpstream(board: Board, sourceNets: readonly NetId[]): Upstrea
     };
     const addNeeds = (chip: Chip, needs: readonly Need[], inSequence = false): void => {
       for (const need of needs) {
+        // A comparison across a part guards against faults: nothing waits for it.
+        if (need.than !== null) continue;
         const on = chip.pins.get(need.pin) as NetId;
         const isTrigger = inSequence && need.side === 'below';
         add({

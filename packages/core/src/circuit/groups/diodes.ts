@@ -1,6 +1,15 @@
 import type { DiodeDevice } from '../device.ts';
 import { thermalVolts, wrightOmega } from '../junction.ts';
-import { addFlow, addPair, pairSlots, type Group, type Placed, type SlotOf } from './group.ts';
+import {
+  addFlow,
+  addPair,
+  pairSlots,
+  type Group,
+  type Placed,
+  type SlotOf,
+  floats,
+  integers,
+} from './group.ts';
 
 /** One exponential junction; a zener is two, the second turned round behind its breakdown volts. */
 interface Junction {
@@ -32,15 +41,12 @@ export function makeDiodes(placed: readonly Placed<DiodeDevice>[], slot: SlotOf)
     ];
   });
   const count = junctions.length;
-  const from = Int32Array.from(junctions, (one) => one.from);
-  const to = Int32Array.from(junctions, (one) => one.to);
-  const slots = pairSlots(
-    junctions.map((one) => [one.from, one.to]),
-    slot,
-  );
-  const offset = Float64Array.from(junctions, (one) => one.offsetVolts);
+  const from = integers(junctions, (one) => one.from);
+  const to = integers(junctions, (one) => one.to);
+  const slots = pairSlots(from, to, slot);
+  const offset = floats(junctions, (one) => one.offsetVolts);
   const per = (value: (device: DiodeDevice) => number): Float64Array =>
-    Float64Array.from(junctions, ({ device }) => value(device));
+    floats(junctions, ({ device }) => value(device));
   const leak = per(({ model }) => model.saturationAmps);
   const unit = per(({ model }) => model.emission * thermalVolts);
   const ohms = per(({ model }) => model.seriesOhms);
@@ -50,7 +56,10 @@ export function makeDiodes(placed: readonly Placed<DiodeDevice>[], slot: SlotOf)
   );
   const voltsAt = (d: number, amps: number): number =>
     unit[d]! * Math.log1p(amps / leak[d]!) + amps * ohms[d]!;
-  const mostFirstVolts = Float64Array.from(junctions, (_, d) => voltsAt(d, mostFirstAmps));
+  const mostFirstVolts = floats(
+    junctions.map((_, d) => d),
+    (d) => voltsAt(d, mostFirstAmps),
+  );
 
   // Where each was linearised last.
   const lastVolts = new Float64Array(count).fill(Infinity);

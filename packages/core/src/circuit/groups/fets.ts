@@ -1,5 +1,5 @@
 import type { FetDevice } from '../device.ts';
-import { addFlow, type Group, type Placed, type SlotOf } from './group.ts';
+import { addFlow, type Group, type Placed, type SlotOf, floats, integers } from './group.ts';
 
 /** More than a board's input carries. */
 const mostEarlyAmps = 5;
@@ -7,9 +7,9 @@ const mostEarlyAmps = 5;
 /** Level 1 MOSFET channels (Shichman-Hodges), symmetric in drain and source. */
 export function makeFets(placed: readonly Placed<FetDevice>[], slot: SlotOf): Group {
   const count = placed.length;
-  const gate = Int32Array.from(placed, ({ device }) => device.gate);
-  const drain = Int32Array.from(placed, ({ device }) => device.drain);
-  const source = Int32Array.from(placed, ({ device }) => device.source);
+  const gate = integers(placed, ({ device }) => device.gate);
+  const drain = integers(placed, ({ device }) => device.drain);
+  const source = integers(placed, ({ device }) => device.source);
   // Rows drain and source, columns gate, drain, source.
   const slots = Int32Array.from(
     placed.flatMap(({ device: { gate: g, drain: d, source: s } }) => [
@@ -21,9 +21,9 @@ export function makeFets(placed: readonly Placed<FetDevice>[], slot: SlotOf): Gr
       slot(s, s),
     ]),
   );
-  const sign = Int8Array.from(placed, ({ device }) => (device.polarity === 'n' ? 1 : -1));
-  const threshold = Float64Array.from(placed, ({ device }) => device.thresholdVolts);
-  const beta = Float64Array.from(placed, ({ device }) => device.beta);
+  const sign = integers(placed, ({ device }) => (device.polarity === 'n' ? 1 : -1));
+  const threshold = floats(placed, ({ device }) => device.thresholdVolts);
+  const beta = floats(placed, ({ device }) => device.beta);
 
   // Of the last channel evaluated: amps into the drain and the slopes by gate, drain and source.
   let amps = 0;

@@ -22,20 +22,29 @@ export interface Groups {
 }
 
 export function groupDevices(devices: readonly Device[], slot: SlotOf): Groups {
-  const of = <K extends Device['kind']>(kind: K): Placed<Extract<Device, { kind: K }>>[] =>
-    devices.flatMap((device, index) =>
-      device.kind === kind ? [{ device: device as Extract<Device, { kind: K }>, index }] : [],
-    );
-  const resistors = makeResistors(of('resistor'), slot);
-  const sources = makeSources(of('source'), slot);
-  const regulators = makeRegulators(of('regulator'), slot);
-  const loads = makeLoads(of('load'), slot);
+  const placed: { [K in Device['kind']]: Placed<Extract<Device, { kind: K }>>[] } = {
+    resistor: [],
+    source: [],
+    load: [],
+    diode: [],
+    fet: [],
+    bipolar: [],
+    regulator: [],
+  };
+  for (let index = 0; index < devices.length; index++) {
+    const device = devices[index]!;
+    (placed[device.kind] as Placed<Device>[]).push({ device, index });
+  }
+  const resistors = makeResistors(placed.resistor, slot);
+  const sources = makeSources(placed.source, slot);
+  const regulators = makeRegulators(placed.regulator, slot);
+  const loads = makeLoads(placed.load, slot);
   const curved = [
     sources,
     loads,
-    makeDiodes(of('diode'), slot),
-    makeFets(of('fet'), slot),
-    makeBipolars(of('bipolar'), slot),
+    makeDiodes(placed.diode, slot),
+    makeFets(placed.fet, slot),
+    makeBipolars(placed.bipolar, slot),
     regulators,
   ];
   return { resistors, curved, knees: [sources, regulators], loads, all: [resistors, ...curved] };

@@ -1,5 +1,5 @@
 import type { LoadDevice } from '../device.ts';
-import { addFlow, type Group, type Placed, type SlotOf } from './group.ts';
+import { addFlow, type Group, type Placed, type SlotOf, floats, integers } from './group.ts';
 
 export interface LoadGroup extends Group {
   /**
@@ -12,9 +12,9 @@ export interface LoadGroup extends Group {
 /** Current sinks to ground that let go at low volts. */
 export function makeLoads(placed: readonly Placed<LoadDevice>[], slot: SlotOf): LoadGroup {
   const count = placed.length;
-  const node = Int32Array.from(placed, ({ device }) => device.node);
-  const slots = Int32Array.from(placed, ({ device }) => slot(device.node, device.node));
-  const letGo = Float64Array.from(placed, ({ device }) => device.letGoVolts);
+  const node = integers(placed, ({ device }) => device.node);
+  const slots = integers(placed, ({ device }) => slot(device.node, device.node));
+  const letGo = floats(placed, ({ device }) => device.letGoVolts);
   const full = new Float64Array(count);
   const drawn = (d: number, volts: Float64Array): number => {
     const here = volts[node[d]!]!;

@@ -1,5 +1,14 @@
 import type { RegulatorDevice } from '../device.ts';
-import { holding, limiting, zero, type KneeGroup, type Placed, type SlotOf } from './group.ts';
+import {
+  holding,
+  limiting,
+  zero,
+  type KneeGroup,
+  type Placed,
+  type SlotOf,
+  floats,
+  integers,
+} from './group.ts';
 
 /** A switching regulator's longest duty: how near its output comes to its input. */
 const switchingDuty = 0.97;
@@ -19,11 +28,11 @@ export function makeRegulators(
 ): KneeGroup {
   const count = placed.length;
   const devices = placed.map(({ device }) => device);
-  const isLinear = Uint8Array.from(devices, (one) => (one.pass === 'linear' ? 1 : 0));
-  const isBoost = Uint8Array.from(devices, (one) => (one.pass === 'boost' ? 1 : 0));
-  const input = Int32Array.from(devices, (one) => one.in);
-  const output = Int32Array.from(devices, (one) => one.out);
-  const sense = Int32Array.from(devices, (one) => one.sense);
+  const isLinear = integers(devices, (one) => (one.pass === 'linear' ? 1 : 0));
+  const isBoost = integers(devices, (one) => (one.pass === 'boost' ? 1 : 0));
+  const input = integers(devices, (one) => one.in);
+  const output = integers(devices, (one) => one.out);
+  const sense = integers(devices, (one) => one.sense);
   // Rows in and out; columns in, out, sense.
   const slots = Int32Array.from(
     devices.flatMap(({ in: i, out: o, sense: s }) => [
@@ -38,9 +47,9 @@ export function makeRegulators(
   const target = new Float64Array(count);
   const most = new Float64Array(count);
   const isOn = new Uint8Array(count);
-  const siemens = Float64Array.from(devices, (one) => 1 / one.ohms);
-  const dropout = Float64Array.from(devices, (one) => one.dropoutVolts);
-  const efficiency = Float64Array.from(devices, (one) => one.efficiency);
+  const siemens = floats(devices, (one) => 1 / one.ohms);
+  const dropout = floats(devices, (one) => one.dropoutVolts);
+  const efficiency = floats(devices, (one) => one.efficiency);
   const regions = new Int8Array(count).fill(holding);
   /** Amps each took at its input in the iteration before. */
   const taken = new Float64Array(count);

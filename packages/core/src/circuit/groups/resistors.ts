@@ -1,15 +1,20 @@
 import type { ResistorDevice } from '../device.ts';
-import { addFlow, addPair, pairSlots, type Group, type Placed, type SlotOf } from './group.ts';
+import {
+  addFlow,
+  addPair,
+  pairSlots,
+  type Group,
+  type Placed,
+  type SlotOf,
+  integers,
+} from './group.ts';
 
 /** Ohmic paths. They do not change during a solve: stamp is called once per solve, not per iteration. */
 export function makeResistors(placed: readonly Placed<ResistorDevice>[], slot: SlotOf): Group {
   const count = placed.length;
-  const a = Int32Array.from(placed, ({ device }) => device.a);
-  const b = Int32Array.from(placed, ({ device }) => device.b);
-  const slots = pairSlots(
-    placed.map(({ device }) => [device.a, device.b]),
-    slot,
-  );
+  const a = integers(placed, ({ device }) => device.a);
+  const b = integers(placed, ({ device }) => device.b);
+  const slots = pairSlots(a, b, slot);
   const siemens = new Float64Array(count);
   return {
     refresh() {

@@ -9,18 +9,17 @@ import {
   type KneeGroup,
   type Placed,
   type SlotOf,
+  floats,
+  integers,
 } from './group.ts';
 
 /** Norton equivalents with a most and a least current. */
 export function makeSources(placed: readonly Placed<SourceDevice>[], slot: SlotOf): KneeGroup {
   const count = placed.length;
-  const node = Int32Array.from(placed, ({ device }) => device.node);
-  const base = Int32Array.from(placed, ({ device }) => device.base);
-  const slots = pairSlots(
-    placed.map(({ device }) => [device.node, device.base]),
-    slot,
-  );
-  const siemens = Float64Array.from(placed, ({ device }) => 1 / device.ohms);
+  const node = integers(placed, ({ device }) => device.node);
+  const base = integers(placed, ({ device }) => device.base);
+  const slots = pairSlots(node, base, slot);
+  const siemens = floats(placed, ({ device }) => 1 / device.ohms);
   const target = new Float64Array(count);
   const most = new Float64Array(count);
   const least = new Float64Array(count);

@@ -48,14 +48,22 @@ export class Comparators {
   private readonly hysteresis: Float64Array;
 
   constructor(bench: Bench, chip: Chip, needs: readonly Need[]) {
-    const nodeAt = (pin: string): number => bench.nodeOf(chip.pins.get(pin) as NetId);
+    const count = needs.length;
     this.bench = bench;
-    this.held = new Uint8Array(needs.length);
-    this.nodes = Int32Array.from(needs, (need) => nodeAt(need.pin));
-    this.than = Int32Array.from(needs, (need) => (need.than === null ? 0 : nodeAt(need.than)));
-    this.above = Uint8Array.from(needs, (need) => (need.side === 'above' ? 1 : 0));
-    this.threshold = Float64Array.from(needs, (need) => need.volts);
-    this.hysteresis = Float64Array.from(needs, (need) => need.hysteresisVolts);
+    this.held = new Uint8Array(count);
+    this.nodes = new Int32Array(count);
+    this.than = new Int32Array(count);
+    this.above = new Uint8Array(count);
+    this.threshold = new Float64Array(count);
+    this.hysteresis = new Float64Array(count);
+    for (let n = 0; n < count; n++) {
+      const need = needs[n]!;
+      this.nodes[n] = bench.nodeOf(chip.pins.get(need.pin) as NetId);
+      this.than[n] = need.than === null ? 0 : bench.nodeOf(chip.pins.get(need.than) as NetId);
+      this.above[n] = need.side === 'above' ? 1 : 0;
+      this.threshold[n] = need.volts;
+      this.hysteresis[n] = need.hysteresisVolts;
+    }
   }
 
   get count(): number {

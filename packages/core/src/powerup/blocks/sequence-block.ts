@@ -3,7 +3,7 @@ import { unreachable } from '../../base/index.ts';
 import { driverKey, setPin, type BoardCircuit, type PinDriver } from '../netlist.ts';
 import { Comparators, leastSeconds, Remembering, type Bench, type Block } from './block.ts';
 
-type Plan = 'step' | 'pulse ends' | 'time is up' | 'abort';
+type Plan = 'hang' | 'step' | 'pulse ends' | 'time is up' | 'abort';
 
 export class SequenceBlock extends Remembering implements Block {
   readonly name: string;
@@ -124,14 +124,19 @@ export class SequenceBlock extends Remembering implements Block {
     is.suppliedAt ??= bench.now;
     if (is.state === 'asleep') {
       this.idle();
-      if (!this.needed.met()) return;
+      if (!this.needed.met()) {
+        this.cancel();
+        return;
+      }
       if (!this.hasClock) {
         is.state = 'hung';
         bench.log(this.name, 'has no clock and does not run');
       } else if (bench.now - is.suppliedAt < sequence.settleSeconds) {
-        is.state = 'hung';
-        bench.log(this.name, 'was released from reset too early and hangs');
+        // A supervisor that gains its supply at the same moment still pulls the reset down.
+        if (is.plan !== 'hang') this.plan('hang', 0);
+        return;
       } else {
+        this.cancel();
         is.state = 'running';
         bench.log(this.name, 'wakes');
       }
@@ -174,6 +179,10 @@ export class SequenceBlock extends Remembering implements Block {
     const step = sequence.steps[is.index];
     switch (plan) {
       case null:
+        return;
+      case 'hang':
+        is.state = 'hung';
+        this.bench.log(this.name, 'was released from reset too early and hangs');
         return;
       case 'step':
         this.step();

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { api, boardRowSchema, largestSheetCharacters } from '@jiko/contract';
 import { lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
-import { checkHealthyPlay, studyHealthyBoard } from '@jiko/core/powerup';
+import { checkHealthyPlay } from '@jiko/core/powerup';
 import { postJson, request } from '../../data/http.ts';
 import { boardsQuery } from '../../data/queries.ts';
 
@@ -44,7 +44,7 @@ export function BoardsPage() {
     }
     const doubts = [
       ...lintBoard(loaded.value, text),
-      ...checkHealthyPlay(studyHealthyBoard(loaded.value), text),
+      ...checkHealthyPlay(loaded.value, text),
     ];
     try {
       await save.mutateAsync(text);
