@@ -71,8 +71,9 @@ export interface Chip extends Place {
   behaviours: Behaviour[];
   fitted: boolean;
   marking: string;
-  /** Supply pin that its signal pins clamp to. */
+  /** Supply pin that its signal pins clamp to by protection diodes, and those pins. */
   clamp: string | null;
+  clamped: string[];
   /** The crystal without which its sequences do not run. */
   crystal: PartRef | null;
   /** The attachment it goes with. */

@@ -12,6 +12,7 @@ import type {
   Stage,
   Step,
 } from './board.ts';
+import { allNeeds, outputPins } from './behaviour-pins.ts';
 import { usualBehaviours } from './chip-kinds.ts';
 import type { GoalId, NetId, PartRef, SourceId, StageId } from './ids.ts';
 import { readNetName } from './net-name.ts';
@@ -107,7 +108,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
 
   const chips: Chip[] = [];
   const addChip = (
-    chip: Omit<Chip, 'behaviours'>,
+    chip: Omit<Chip, 'behaviours' | 'clamped'>,
     does: readonly SheetBehaviour[],
     voltsDefault: number | undefined,
     at: readonly PropertyKey[],
@@ -121,16 +122,18 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       }
       behaviours.push(fillBehaviour(behaviour, chip, voltsDefault, here));
     }
+    const clamp = (chip.clamp ?? usualClamp(chip.kind, behaviours)) || null;
     chips.push({
       ...chip,
       behaviours,
-      clamp: (chip.clamp ?? usualClamp(chip.kind, behaviours)) || null,
+      clamp,
+      clamped: clampedPins(chip, clamp, behaviours, ground),
     });
   };
 
   const fillBehaviour = (
     written: SheetBehaviour,
-    chip: Omit<Chip, 'behaviours'>,
+    chip: Omit<Chip, 'behaviours' | 'clamped'>,
     voltsDefault: number | undefined,
     at: readonly PropertyKey[],
   ): Behaviour => {
@@ -427,6 +430,29 @@ function usualClamp(kind: Chip['kind'], behaviours: readonly Behaviour[]): strin
   if (kind !== 'controller' && kind !== 'chipset') return null;
   for (const behaviour of behaviours) if (behaviour.do === 'sequence') return behaviour.high;
   return null;
+}
+
+/** Signal pins with a protection diode to the supply pin `clamp`: those the behaviours use. */
+function clampedPins(
+  chip: Pick<Chip, 'pins'>,
+  clamp: string | null,
+  behaviours: readonly Behaviour[],
+  ground: NetId,
+): string[] {
+  if (clamp === null) return [];
+  const supplies = new Set([clamp]);
+  const signals = new Set<string>();
+  for (const behaviour of behaviours) {
+    if (behaviour.do === 'regulator') continue;
+    for (const need of behaviour.supply) supplies.add(need.pin);
+    for (const pin of outputPins(behaviour)) signals.add(pin);
+    for (const need of allNeeds(behaviour)) signals.add(need.pin);
+  }
+  const supply = chip.pins.get(clamp);
+  return [...signals].filter((pin) => {
+    const net = chip.pins.get(pin);
+    return !supplies.has(pin) && net !== ground && net !== supply;
+  });
 }
 
 function need(written: SheetNeed): Need {

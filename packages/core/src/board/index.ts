@@ -33,6 +33,7 @@ export {
 export { withoutAttachments } from './attached.ts';
 export { isSeriesPart, isFet, isSmallFet } from './series.ts';
 export { loadSheet, sheetLines } from './load-sheet.ts';
-export { lintBoard, allNeeds, outputPins } from './lint.ts';
+export { allNeeds, outputPins } from './behaviour-pins.ts';
+export { lintBoard } from './lint.ts';
 export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
 export { readNetName, type NetNameMeaning } from './net-name.ts';

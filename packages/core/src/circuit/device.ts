@@ -21,7 +21,10 @@ interface Named {
   name: string;
 }
 
-/** Any ohmic path: resistors, coils, fuses, closed switches, driven pins. 0 siemens is open. */
+/**
+ * Any ohmic path: resistors, coils, fuses, closed switches, driven pins. 0 siemens is open. One that
+ * stands against ground may be moved to another node between solves.
+ */
 export interface ResistorDevice extends Named {
   kind: 'resistor';
   a: Node;
@@ -29,7 +32,10 @@ export interface ResistorDevice extends Named {
   siemens: number;
 }
 
-/** Volts behind a series resistance, with the most it gives and takes (adapter, battery, supply). */
+/**
+ * Volts behind a series resistance, with the most it gives and takes (adapter, battery, supply). One
+ * that stands against ground may be moved to another node between solves: a meter's lead.
+ */
 export interface SourceDevice extends Named {
   kind: 'source';
   node: Node;

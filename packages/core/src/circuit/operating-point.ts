@@ -62,9 +62,9 @@ interface Manner {
  * node volts only. Newton iteration with these cures: a source or regulator moves from one side of
  * its voltage/current-limit knee to the other only by way of the regulated region between; a node
  * that keeps changing direction has its step halved; convergence is judged on the undamped step and
- * then on Kirchhoff's current law at every node. Where that stalls, time is let go by with a
- * capacitor at every node, in longer and longer steps, as the board itself would get there; then
- * the ground conductance is stepped down, then the sources are stepped up; each also with switching
+ * then on Kirchhoff's current law at every node. Where that stalls, the ground conductance is
+ * stepped down; then time is let go by with a capacitor at every node, in longer and longer steps,
+ * as the board itself would get there; then the sources are stepped up; the last ones with switching
  * regulators' input power taken from the iteration before instead of standing in the matrix. Never a number that looks like an
  * answer when it is not one.
  */
@@ -203,18 +203,27 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
       return { ...point, iterations };
     };
     const patient: Manner = { ...full, mostIterations: settings.maxIterations };
-    for (const exact of [true, false]) {
+
+    /** Much ground conductance, then less and less of it. */
+    const easeGround = (manner: Manner): OperatingPoint | null => {
+      resetKnees();
+      let from: Float64Array = new Float64Array(nodes);
+      for (let ground = 1e-2; ground > settings.groundSiemens; ground /= 10) {
+        const eased = attempt(from, { ...manner, ground });
+        if (eased.status === 'stalled') return null;
+        from = eased.volts;
+      }
+      return attempt(from, manner);
+    };
+    /** Time goes by with a capacitor at every node, in longer and longer steps. */
+    const letTimePass = (manner: Manner): OperatingPoint => {
       resetKnees();
       let from = start;
       let siemens = 1;
+      const mostIterations = Math.min(settings.maxIterations, 20);
       for (let step = 0; step < mostTimeSteps && siemens > 1e-9; step++) {
         const anchor = { siemens, volts: from };
-        const point = attempt(from, {
-          ...full,
-          exact,
-          mostIterations: Math.min(settings.maxIterations, 20),
-          anchor,
-        });
+        const point = attempt(from, { ...manner, mostIterations, anchor });
         if (point.status === 'settled') {
           from = point.volts;
           siemens /= 3;
@@ -223,27 +232,22 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
           siemens *= 9;
         }
       }
-      const last = attempt(from, { ...patient, exact });
-      if (last.status === 'settled') return last;
-    }
-    resetKnees();
-    const lagging = attempt(start, { ...patient, exact: false });
-    if (lagging.status === 'settled') return lagging;
+      return attempt(from, manner);
+    };
 
-    // Much ground conductance, then less and less of it.
-    for (const exact of [true, false]) {
-      resetKnees();
-      let from: Float64Array | null = new Float64Array(nodes);
-      for (let ground = 1e-2; from && ground > settings.groundSiemens; ground /= 10) {
-        const eased: OperatingPoint = attempt(from, { ...patient, exact, ground });
-        from = eased.status === 'settled' ? eased.volts : null;
-      }
-      const last = from && attempt(from, { ...patient, exact });
-      if (last?.status === 'settled') return last;
+    for (const point of [
+      () => easeGround(full),
+      () => letTimePass(patient),
+      () => letTimePass({ ...patient, exact: false }),
+      () => easeGround({ ...patient, exact: false }),
+    ]) {
+      const found = point();
+      if (found?.status === 'settled') return found;
     }
     // Sources from a tenth of their volts upward.
     resetKnees();
-    let point: OperatingPoint = lagging;
+    let point: OperatingPoint = attempt(start, { ...patient, exact: false });
+    if (point.status === 'settled') return point;
     let from: Float64Array = new Float64Array(nodes);
     for (let tenth = 1; tenth <= 10; tenth++) {
       point = attempt(from, { ...patient, exact: false, scale: tenth / 10 });

@@ -3,7 +3,9 @@ import {
   makeSolver,
   thermalVolts,
   type Device,
+  type OrderCache,
   type JunctionModel,
+  type ResistorDevice,
   type SourceDevice,
 } from '../circuit/index.ts';
 import type { Meter } from '../readings/index.ts';
@@ -30,104 +32,172 @@ const ohmsSeries = 10_000;
 /** Below this at the point the low range measures better. */
 const lowRangeVolts = 0.02;
 
-interface Leads {
-  high: SourceDevice;
-  low: SourceDevice;
-  red: SourceDevice;
-  black: SourceDevice;
-}
-
-export function makeColdMeter(board: Board, meter: Meter): ColdMeter {
-  const bare = probe(board, meter, []);
-  const groups = joinedGroups(board);
-  const dies = groups.flatMap((nets) => dieOf(board, nets, bare));
-  return dies.length === 0 ? bare : probe(board, meter, dies);
+/**
+ * The meter on a board, drawn with the chips' dies as its sheet states them. For a board with a
+ * fault in it, `healthy` is the board it was made from: its dies are the same.
+ */
+export function makeColdMeter(board: Board, meter: Meter, healthy: Board = board): ColdMeter {
+  const dies = diesOf(healthy, meter);
+  const bench = makeColdBench(board, dies, new Map(), meter.mostDiodeVolts);
+  return {
+    ohms: (net) => readingOf(bench, meter, net, 'ohms'),
+    diode: (net, polarity) => readingOf(bench, meter, net, polarity),
+  };
 }
 
 /** What the chips on a group of joined nets are, seen from outside and unpowered. */
-interface Die {
+export interface Die {
   net: NetId;
   siemens: number;
   junction: JunctionModel | null;
 }
 
-function probe(board: Board, meter: Meter, dies: readonly Die[]): ColdMeter {
-  const { circuit, nets, nodeOf } = buildCircuit(board);
+export function diesOf(board: Board, meter: Meter): Die[] {
+  const bench = makeColdBench(board, [], new Map(), meter.mostDiodeVolts);
+  return joinedGroups(board).flatMap((nets) => dieOf(board, nets, bench, meter));
+}
+
+export type ColdMode = 'ohms' | 'red-on-point' | 'black-on-point';
+
+/** The unpowered board with a meter's leads that can be put to any of its nets. */
+export interface ColdBench {
+  nodeOf(net: NetId): number;
+  devices: readonly Device[];
+  /** Does something with a fault drawn in that leaves the circuit's shape alone. */
+  withEdit(edit: ColdEdit, action: () => void): void;
+  /** Node volts with the lead at the net, and the amps of the lead; a text where nothing settled. */
+  touch(
+    net: NetId,
+    lead: Lead,
+    warm?: Float64Array,
+  ): { volts: Float64Array; amps: number } | string;
+}
+
+/** A change that leaves the circuit's shape alone. */
+export type ColdEdit =
+  | { kind: 'to ground'; node: number; ohms: number }
+  /** A resistance, coil, fuse or link at so many times its siemens. */
+  | { kind: 'part'; ref: string; times: number };
+
+type Lead = 'high range' | 'low range' | 'red' | 'black';
+
+export function makeColdBench(
+  board: Board,
+  dies: readonly Die[],
+  orders: OrderCache,
+  mostDiodeVolts: number,
+): ColdBench {
+  const { circuit, nodeOf } = buildCircuit(board, { cold: true });
   const devices: Device[] = circuit.devices.filter((device) => device.kind !== 'load');
   for (const { net, siemens, junction } of dies) {
-    const node = nodeOf(net);
-    devices.push({ kind: 'resistor', name: `chips on ${net}`, a: node, b: 0, siemens });
-    if (junction) {
+    const cathode = nodeOf(net);
+    const name = `chips on ${net}`;
+    devices.push({ kind: 'resistor', name, a: cathode, b: 0, siemens });
+    if (junction)
       devices.push({
         kind: 'diode',
-        name: `chips on ${net}`,
+        name,
         anode: 0,
-        cathode: node,
+        cathode,
         model: junction,
         breakdownVolts: null,
       });
-    }
   }
-  const leads = new Map<NetId, Leads>();
-  for (const net of nets) {
-    const node = nodeOf(net);
-    const lead = (on: number, base: number, volts: number, ohms: number): SourceDevice => {
-      const device: SourceDevice = {
-        kind: 'source',
-        name: `meter at ${net}`,
-        node: on,
-        base,
-        volts,
-        ohms,
-        maxAmps: testAmps,
-        minAmps: 0,
-        on: false,
-      };
-      devices.push(device);
-      return device;
+  const lead = (volts: number, ohms: number): SourceDevice => {
+    const device: SourceDevice = {
+      kind: 'source',
+      name: 'meter',
+      node: 0,
+      base: 0,
+      volts,
+      ohms,
+      maxAmps: testAmps,
+      minAmps: 0,
+      on: false,
     };
-    leads.set(net, {
-      high: lead(node, 0, ohmsVolts, ohmsSeries),
-      low: lead(node, 0, meter.mostDiodeVolts, 1),
-      red: lead(node, 0, meter.mostDiodeVolts, 1),
-      black: lead(0, node, meter.mostDiodeVolts, 1),
-    });
-  }
-  const solver = makeSolver({ nodes: circuit.nodes, devices }, { groundSiemens: 1e-12 });
-
-  /** Volts at the net with one lead connected. */
-  const withLead = (net: NetId, which: keyof Leads): number | string => {
-    const lead = leads.get(net)?.[which];
-    if (!lead) return `${net} is not on this board`;
-    lead.on = true;
-    const point = solver.solve();
-    lead.on = false;
-    return point.status === 'settled'
-      ? (point.volts[nodeOf(net)] as number)
-      : `the circuit did not settle (${point.worstDevice})`;
+    devices.push(device);
+    return device;
   };
-
+  const leads: Record<Lead, SourceDevice> = {
+    'high range': lead(ohmsVolts, ohmsSeries),
+    'low range': lead(mostDiodeVolts, 1),
+    red: lead(mostDiodeVolts, 1),
+    black: lead(mostDiodeVolts, 1),
+  };
+  const spare: ResistorDevice = { kind: 'resistor', name: 'short', a: 0, b: 0, siemens: 0 };
+  devices.push(spare);
+  const editable = new Map(
+    devices.flatMap((one) => (one.kind === 'resistor' ? [[one.name, one] as const] : [])),
+  );
+  const solver = makeSolver({ nodes: circuit.nodes, devices }, { groundSiemens: 1e-10, orders });
   return {
-    ohms(net) {
-      const high = withLead(net, 'high');
-      if (typeof high === 'string') return { kind: 'unsettled', because: high };
-      let ohms = (high * ohmsSeries) / Math.max(ohmsVolts - high, 1e-12);
-      if (high < lowRangeVolts) {
-        const low = withLead(net, 'low');
-        if (typeof low === 'string') return { kind: 'unsettled', because: low };
-        ohms = low / testAmps;
-      }
-      return ohms > meter.mostOhms ? { kind: 'over' } : { kind: 'value', value: Math.max(0, ohms) };
+    nodeOf,
+    devices,
+    withEdit(edit, action) {
+      const device = edit.kind === 'part' ? editable.get(edit.ref) : spare;
+      if (!device) throw new Error(`${edit.kind === 'part' ? edit.ref : ''} is no resistance`);
+      const { siemens } = device;
+      device.siemens = edit.kind === 'part' ? siemens * edit.times : 1 / edit.ohms;
+      if (edit.kind === 'to ground') device.a = edit.node;
+      action();
+      device.siemens = siemens;
     },
-    diode(net, polarity) {
-      const volts = withLead(net, polarity === 'red-on-point' ? 'red' : 'black');
-      if (typeof volts === 'string') return { kind: 'unsettled', because: volts };
-      const shown = polarity === 'red-on-point' ? volts : -volts;
-      return shown > meter.mostDiodeVolts * 0.98
-        ? { kind: 'over' }
-        : { kind: 'value', value: Math.max(0, shown) };
+    touch(net, which, warm) {
+      const device = leads[which];
+      // Black on the point draws current out of it; the other leads push it in.
+      device.node = which === 'black' ? 0 : nodeOf(net);
+      device.base = which === 'black' ? nodeOf(net) : 0;
+      device.on = true;
+      const point = solver.solve(warm);
+      device.on = false;
+      if (point.status === 'stalled') return `the circuit did not settle (${point.worstDevice})`;
+      const { volts } = point;
+      const short = device.volts + volts[device.base]! - volts[device.node]!;
+      return { volts, amps: Math.min(testAmps, Math.max(0, short / device.ohms)) };
     },
   };
+}
+
+/** What the meter shows at a net. */
+export function readingOf(
+  bench: ColdBench,
+  meter: Meter,
+  net: NetId,
+  mode: ColdMode,
+  warm?: ColdTouch,
+  keep?: (touch: ColdTouch) => void,
+): ColdReading {
+  const node = bench.nodeOf(net);
+  const touch = (lead: Lead): number | string => {
+    const touched = bench.touch(net, lead, warm?.lead === lead ? warm.volts : undefined);
+    if (typeof touched === 'string') return touched;
+    keep?.({ lead, ...touched });
+    return touched.volts[node]!;
+  };
+  if (mode === 'ohms') {
+    const high = touch('high range');
+    if (typeof high === 'string') return { kind: 'unsettled', because: high };
+    let ohms = (high * ohmsSeries) / Math.max(ohmsVolts - high, 1e-12);
+    if (high < lowRangeVolts) {
+      const low = touch('low range');
+      if (typeof low === 'string') return { kind: 'unsettled', because: low };
+      ohms = low / testAmps;
+    }
+    return ohms > meter.mostOhms ? { kind: 'over' } : { kind: 'value', value: Math.max(0, ohms) };
+  }
+  const volts = touch(mode === 'red-on-point' ? 'red' : 'black');
+  if (typeof volts === 'string') return { kind: 'unsettled', because: volts };
+  const shown = mode === 'red-on-point' ? volts : -volts;
+  return shown > meter.mostDiodeVolts * 0.98
+    ? { kind: 'over' }
+    : { kind: 'value', value: Math.max(0, shown) };
+}
+
+/** The solved board under a lead. */
+export interface ColdTouch {
+  lead: Lead;
+  volts: Float64Array;
+  amps: number;
 }
 
 /** Nets joined by milliohms: the chips on them are seen together. */
@@ -149,7 +219,7 @@ function joinedGroups(board: Board): NetId[][] {
  * Makes the group read what its sheet states: the lowest ohms and the lowest junction stated on any
  * of its nets, less what the drawn parts conduct already.
  */
-function dieOf(board: Board, nets: readonly NetId[], bare: ColdMeter): Die[] {
+function dieOf(board: Board, nets: readonly NetId[], bare: ColdBench, meter: Meter): Die[] {
   const stated = board.nets.filter((net) => nets.includes(net.id));
   const least = (values: (number | null)[]): number | null => {
     const known = values.filter((value) => value !== null);
@@ -159,7 +229,7 @@ function dieOf(board: Board, nets: readonly NetId[], bare: ColdMeter): Die[] {
   const volts = least(stated.map((net) => net.coldDiodeVolts));
   const first = stated.find((net) => net.id !== board.ground);
   if (!first || (ohms === null && volts === null)) return [];
-  const drawn = bare.ohms(first.id);
+  const drawn = readingOf(bare, meter, first.id, 'ohms');
   const drawnSiemens = drawn.kind === 'value' ? 1 / Math.max(drawn.value, 1e-6) : 0;
   const siemens = ohms === null ? 0 : Math.max(0, 1 / ohms - drawnSiemens);
   if (volts === null) return [{ net: first.id, siemens, junction: null }];

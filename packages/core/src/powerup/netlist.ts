@@ -8,7 +8,7 @@ import type {
   Sequence,
   Source,
 } from '../board/index.ts';
-import { allNeeds, outputPins } from '../board/index.ts';
+import { outputPins } from '../board/index.ts';
 import type {
   Circuit,
   Device,
@@ -183,7 +183,7 @@ export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit 
         lowValue: 1 / (high === null ? openDrainOhms : outputOhms),
       });
     };
-    for (const name of clampedPins(board, chip)) {
+    for (const name of chip.clamped) {
       const clamp = { kind: 'diode', model: protectionDiode, breakdownVolts: null } as const;
       const supply = pin(chip.clamp as string);
       devices.push({ ...clamp, name: clampName(chip, name), anode: pin(name), cathode: supply });
@@ -318,25 +318,6 @@ function addRegulator(
     on: switchboard.add(`${name} on`, device, 'on'),
     limit: switchboard.add(`${name} limit`, device, 'limitAmps'),
   };
-}
-
-/** Signal pins that have a protection diode to the chip's supply. */
-export function clampedPins(board: Board, chip: Chip): string[] {
-  const { clamp } = chip;
-  if (clamp === null || !chip.fitted) return [];
-  const supplies = new Set([clamp]);
-  const signals = new Set<string>();
-  for (const behaviour of chip.behaviours) {
-    if (behaviour.do === 'regulator') continue;
-    for (const need of behaviour.supply) supplies.add(need.pin);
-    for (const pin of outputPins(behaviour)) signals.add(pin);
-    for (const need of allNeeds(behaviour)) signals.add(need.pin);
-  }
-  const supply = chip.pins.get(clamp);
-  return [...signals].filter((pin) => {
-    const net = chip.pins.get(pin);
-    return !supplies.has(pin) && net !== board.ground && net !== supply;
-  });
 }
 
 export const clampName = (chip: Chip, pin: string): string => `${chip.ref} ${pin} clamp`;

@@ -18,7 +18,14 @@ export function makeResistors(placed: readonly Placed<ResistorDevice>[], slot: S
   const siemens = new Float64Array(count);
   return {
     refresh() {
-      for (let d = 0; d < count; d++) siemens[d] = placed[d]!.device.siemens;
+      for (let d = 0; d < count; d++) {
+        const { device } = placed[d]!;
+        siemens[d] = device.siemens;
+        if (device.a === a[d] && device.b === b[d]) continue;
+        a[d] = device.a;
+        b[d] = device.b;
+        slots.set(pairSlots(a.subarray(d, d + 1), b.subarray(d, d + 1), slot), d * 4);
+      }
     },
     stamp(_volts, { values }) {
       for (let d = 0; d < count; d++) {

@@ -35,6 +35,11 @@ export function makeSources(placed: readonly Placed<SourceDevice>[], slot: SlotO
     refresh() {
       for (let d = 0; d < count; d++) {
         const { device } = placed[d]!;
+        if (device.node !== node[d] || device.base !== base[d]) {
+          node[d] = device.node;
+          base[d] = device.base;
+          slots.set(pairSlots(node.subarray(d, d + 1), base.subarray(d, d + 1), slot), d * 4);
+        }
         target[d] = device.volts;
         most[d] = device.maxAmps;
         least[d] = device.minAmps;

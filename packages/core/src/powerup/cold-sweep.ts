@@ -1,0 +1,234 @@
+import {
+  withoutAttachments,
+  type Board,
+  type Chip,
+  type NetId,
+  type Part,
+} from '../board/index.ts';
+import type { OrderCache } from '../circuit/index.ts';
+import { withFault, type Fault } from '../faults/index.ts';
+import type { Meter } from '../readings/index.ts';
+import {
+  diesOf,
+  makeColdBench,
+  readingOf,
+  type ColdBench,
+  type ColdEdit,
+  type ColdMode,
+  type ColdTouch,
+} from './cold-meter.ts';
+
+/** Readings of the unpowered board at every net: volts or ohms, Infinity above range, NaN where unsettled. */
+export interface ColdReadings {
+  ohms: Float32Array;
+  /** Black on the point, red on ground. */
+  diode: Float32Array;
+}
+
+export interface ColdSweep {
+  healthy: ColdReadings;
+  /** The same with a fault: only nets whose reading the fault can change are solved again. */
+  under(fault: Fault): ColdReadings;
+}
+
+/** A fault that takes less than this part of the test power changes no reading worth knowing. */
+const leastPart = 0.02;
+const modes = ['ohms', 'black-on-point'] as const;
+
+export function makeColdSweep(
+  whole: Board,
+  meter: Meter,
+  unplugged: readonly string[] = [],
+): ColdSweep {
+  const board = withoutAttachments(whole, unplugged);
+  const dies = diesOf(board, meter);
+  const orders: OrderCache = new Map();
+  const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
+  const bench = makeColdBench(board, dies, orders, meter.mostDiodeVolts);
+  const healthy: ColdReadings = {
+    ohms: new Float32Array(nets.length),
+    diode: new Float32Array(nets.length),
+  };
+  const touches = { ohms: [] as ColdTouch[], 'black-on-point': [] as ColdTouch[] };
+  const listOf = (readings: ColdReadings, mode: (typeof modes)[number]): Float32Array =>
+    mode === 'ohms' ? readings.ohms : readings.diode;
+  for (const mode of modes) {
+    nets.forEach((net, index) => {
+      let last: ColdTouch | undefined;
+      listOf(healthy, mode)[index] = read(
+        bench,
+        meter,
+        net,
+        mode,
+        undefined,
+        (one) => (last = one),
+      );
+      if (last) touches[mode][index] = last;
+    });
+  }
+
+  const ownOhms = (mode: (typeof modes)[number], node: number): number => {
+    const touch = touches[mode][node - 1];
+    return node === 0 || !touch ? 0 : Math.abs(touch.volts[node]!) / Math.max(touch.amps, 1e-9);
+  };
+
+  return {
+    healthy,
+    under(fault) {
+      const readings: ColdReadings = { ohms: healthy.ohms.slice(), diode: healthy.diode.slice() };
+      const owner = [...board.parts, ...board.chips].find(
+        (one) => 'part' in fault && one.ref === fault.part,
+      );
+      // What is unplugged cannot be at fault here.
+      if (owner?.on && unplugged.includes(owner.on)) return readings;
+      const takes = touchedBy(board, bench, ownOhms, fault);
+      if (!takes) return readings;
+      const touched = modes.flatMap((mode) =>
+        nets.flatMap((net, index) => {
+          const touch = touches[mode][index];
+          return touch && !takes(mode, touch, bench.nodeOf(net))
+            ? []
+            : [{ mode, net, index, touch }];
+        }),
+      );
+      if (touched.length === 0) return readings;
+      const readOn = (faulty: ColdBench): void => {
+        for (const { mode, net, index, touch } of touched)
+          listOf(readings, mode)[index] = read(faulty, meter, net, mode, touch);
+      };
+      const edit = editFor(board, bench, fault);
+      if (edit) bench.withEdit(edit, () => readOn(bench));
+      else {
+        const faulty = withoutAttachments(withFault(whole, fault), unplugged);
+        readOn(makeColdBench(faulty, dies, orders, meter.mostDiodeVolts));
+      }
+      return readings;
+    },
+  };
+}
+
+function read(
+  bench: ColdBench,
+  meter: Meter,
+  net: NetId,
+  mode: ColdMode,
+  warm?: ColdTouch,
+  keep?: (touch: ColdTouch) => void,
+): number {
+  const reading = readingOf(bench, meter, net, mode, warm, keep);
+  return reading.kind === 'value' ? reading.value : reading.kind === 'over' ? Infinity : NaN;
+}
+
+/** The fault as a change of one resistance, where it is no more than that. */
+function editFor(board: Board, bench: ColdBench, fault: Fault): ColdEdit | null {
+  const part = 'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
+  const chip = 'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
+  const isResistance = bench.devices.some(
+    (one) => one.kind === 'resistor' && one.name === part?.ref,
+  );
+  const toGround = (net: NetId | undefined, ohms: number): ColdEdit | null =>
+    net === undefined ? null : { kind: 'to ground', node: bench.nodeOf(net), ohms };
+  switch (fault.kind) {
+    case 'open':
+      return part && isResistance ? { kind: 'part', ref: part.ref, times: 0 } : null;
+    case 'drift':
+      return part && isResistance ? { kind: 'part', ref: part.ref, times: 1 / fault.factor } : null;
+    case 'short':
+      return toGround(fault.net, fault.ohms);
+    case 'pin-short':
+      return toGround(chip?.pins.get(fault.pin), fault.ohms);
+    case 'pins-short': {
+      const ends = fault.pins.map((pin) => part?.pins.find((one) => one.name === pin)?.net);
+      if (!ends.includes(board.ground)) return null;
+      return toGround(
+        ends.find((net) => net !== board.ground),
+        fault.ohms,
+      );
+    }
+    default:
+      return null;
+  }
+}
+
+/** Whether a lead on the healthy board would read otherwise with the fault; a rough test, on the safe side. */
+type Touches = (mode: (typeof modes)[number], touch: ColdTouch, point: number) => boolean;
+
+/**
+ * By reciprocity a reading moves, as a part of itself, by about the power that goes through what the
+ * fault changes over the test power. Null for faults that no unpowered reading shows.
+ */
+function touchedBy(
+  board: Board,
+  bench: ColdBench,
+  ownOhms: (mode: (typeof modes)[number], node: number) => number,
+  fault: Fault,
+): Touches | null {
+  const part: Part | undefined =
+    'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
+  const chip: Chip | undefined =
+    'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
+  const nodeAt = (pin: string): number => {
+    const net = chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net;
+    return net ? bench.nodeOf(net) : 0;
+  };
+  // Between two points the current of a bridge is bounded by what stands behind them.
+  const bridge =
+    (a: number, b: number, ohms: number): Touches =>
+    (mode, { volts, amps }, point) => {
+      const across = volts[a]! - volts[b]!;
+      const behind = ownOhms(mode, a) + ownOhms(mode, b);
+      return across ** 2 / (ohms + behind) > leastPart * amps * Math.abs(volts[point]!);
+    };
+  switch (fault.kind) {
+    case 'pins-short':
+      return bridge(nodeAt(fault.pins[0]), nodeAt(fault.pins[1]), fault.ohms);
+    case 'pin-short':
+      return bridge(nodeAt(fault.pin), 0, fault.ohms);
+    case 'short':
+      return bridge(bench.nodeOf(fault.net), 0, fault.ohms);
+    case 'stuck':
+      return fault.level === 'low' ? bridge(nodeAt(fault.pin), 0, 15) : null;
+    case 'open':
+    case 'drift':
+      return part ? throughPart(part, bench) : null;
+    case 'trace-open': {
+      if (part) return throughPart(part, bench);
+      // A chip's pin: its protection diodes go with it.
+      const node = nodeAt(fault.pin);
+      const isClamped = chip?.clamped.includes(fault.pin) || chip?.clamp === fault.pin;
+      return isClamped ? (_mode, { volts }) => Math.abs(volts[node]!) > 0.2 : null;
+    }
+    case 'dead':
+    case 'corrupt':
+      return null;
+  }
+}
+
+/** Touched where a fair part of the test current goes through the part. */
+function throughPart(part: Part, bench: ColdBench): Touches | null {
+  const own = bench.devices.filter(
+    (one) => one.name === part.ref || one.name.startsWith(`${part.ref} `),
+  );
+  if (own.length === 0) return null;
+  return (_mode, { volts, amps }) =>
+    own.some((one) => {
+      switch (one.kind) {
+        case 'resistor':
+          return Math.abs(volts[one.a]! - volts[one.b]!) * one.siemens > leastPart * amps;
+        // Whether a junction conducts is for the solver to say.
+        case 'diode': {
+          const across = volts[one.anode]! - volts[one.cathode]!;
+          return across > 0.05 || (one.breakdownVolts !== null && -across > one.breakdownVolts / 2);
+        }
+        case 'fet':
+          return Math.abs(volts[one.drain]! - volts[one.source]!) > 0.05;
+        case 'bipolar':
+          return (
+            Math.abs(volts[one.base]! - volts[one.emitter]!) > 0.05 ||
+            Math.abs(volts[one.base]! - volts[one.collector]!) > 0.05
+          );
+        default:
+          return false;
+      }
+    });
+}

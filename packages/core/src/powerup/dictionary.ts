@@ -1,0 +1,145 @@
+import type { Board, NetId } from '../board/index.ts';
+import { faultKey, listFaults, type Fault } from '../faults/index.ts';
+import { poweredPhases, usualMeter, type Meter, type PoweredPhase } from '../readings/index.ts';
+import { makeColdSweep, type ColdReadings } from './cold-sweep.ts';
+import type { Play, PlaySetup } from './play.ts';
+import { playFault, rehearse } from './rehearsal.ts';
+
+/**
+ * What every single fault of a board reads like, at every net, in every phase and cold. Faults that
+ * are electrically one (capacitors side by side) share a row; row 0 is the healthy board. Plain data:
+ * it may be kept, and sent from worker to page.
+ */
+export interface Dictionary {
+  /** Which sheet, bench and rules of play it was made by. */
+  key: string;
+  nets: NetId[];
+  faults: Fault[];
+  /** Row of each fault. */
+  rowOf: Int32Array;
+  rows: number;
+  /** Volts by row, powered phase and net, means where they swing. */
+  volts: Float32Array;
+  /** Lowest and highest by row, phase and net, where they swing: place in `volts` to the two. */
+  swings: Map<number, readonly [number, number]>;
+  /** Amps out of the source by row and phase. */
+  amps: Float32Array;
+  /** By row and net; Infinity above the meter's range, NaN where nothing settled. */
+  ohms: Float32Array;
+  diode: Float32Array;
+  /** Rows whose play may not be trusted, with why. */
+  invalid: Map<number, string>;
+}
+
+/** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
+const rulesOfPlay = 1;
+
+/** Names a dictionary by its content: the same key, the same dictionary. */
+export const dictionaryKey = (board: Board, setup: PlaySetup): string =>
+  [rulesOfPlay, board.hash, JSON.stringify(setup)].join(' ');
+
+export interface DictionaryProgress {
+  done: number;
+  total: number;
+}
+
+/** Place in `volts`. */
+export const voltsPlace = (
+  { nets }: Pick<Dictionary, 'nets'>,
+  row: number,
+  phase: PoweredPhase,
+  net: number,
+): number => (row * poweredPhases.length + poweredPhases.indexOf(phase)) * nets.length + net;
+
+/**
+ * Makes the dictionary, telling how far it is after each row. It can be left at any of these moments
+ * and nothing remains of it.
+ */
+export function* makeDictionary(
+  board: Board,
+  setup: PlaySetup,
+  meter: Meter = usualMeter,
+): Generator<DictionaryProgress, Dictionary> {
+  const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
+  const faults = listFaults(board);
+  const rowByEffect = new Map<string, number>();
+  const byRow: (Fault | null)[] = [null];
+  const rowOf = Int32Array.from(faults, (fault) => {
+    const effect = effectOf(board, fault);
+    let row = rowByEffect.get(effect);
+    if (row === undefined) {
+      row = byRow.length;
+      rowByEffect.set(effect, row);
+      byRow.push(fault);
+    }
+    return row;
+  });
+  const rows = byRow.length;
+  const dictionary: Dictionary = {
+    key: dictionaryKey(board, setup),
+    nets,
+    faults,
+    rowOf,
+    rows,
+    volts: new Float32Array(rows * poweredPhases.length * nets.length),
+    swings: new Map(),
+    amps: new Float32Array(rows * poweredPhases.length),
+    ohms: new Float32Array(rows * nets.length),
+    diode: new Float32Array(rows * nets.length),
+    invalid: new Map(),
+  };
+  const rehearsal = rehearse(board, setup);
+  yield { done: 0, total: rows };
+  const cold = makeColdSweep(board, meter, setup.unplugged);
+  for (let row = 0; row < rows; row++) {
+    const fault = byRow[row] as Fault | null;
+    writePlay(dictionary, row, fault ? playFault(rehearsal, [fault]) : rehearsal.course.play);
+    writeCold(dictionary, row, fault ? cold.under(fault) : cold.healthy);
+    yield { done: row + 1, total: rows };
+  }
+  return dictionary;
+}
+
+function writePlay(dictionary: Dictionary, row: number, play: Play): void {
+  const { nets, volts, amps, swings, invalid } = dictionary;
+  poweredPhases.forEach((phase, index) => {
+    const snapshot = play.phases.get(phase);
+    if (!snapshot) return;
+    const first = voltsPlace(dictionary, row, phase, 0);
+    for (let net = 0; net < nets.length; net++) volts[first + net] = snapshot.nodeVolts[net + 1]!;
+    amps[row * poweredPhases.length + index] = snapshot.sourceAmps;
+    for (const [net, { low, high }] of snapshot.swinging) {
+      const place = nets.indexOf(net);
+      // A cut trace's own end is no net of the board.
+      if (place >= 0) swings.set(first + place, [low, high]);
+    }
+  });
+  if (play.status === 'invalid') invalid.set(row, play.because);
+}
+
+function writeCold({ nets, ohms, diode }: Dictionary, row: number, readings: ColdReadings): void {
+  ohms.set(readings.ohms, row * nets.length);
+  diode.set(readings.diode, row * nets.length);
+}
+
+/** The same for faults that no reading can tell apart because they are one to the circuit. */
+function effectOf(board: Board, fault: Fault): string {
+  const netAt = (pin: string): NetId | undefined =>
+    'part' in fault
+      ? (board.chips.find((one) => one.ref === fault.part)?.pins.get(pin) ??
+        board.parts.find((one) => one.ref === fault.part)?.pins.find((one) => one.name === pin)
+          ?.net)
+      : undefined;
+  const bridge = (a: NetId | undefined, b: NetId | undefined, ohms: number): string =>
+    `bridge ${[a, b].sort().join(' ')} ${ohms}`;
+  switch (fault.kind) {
+    case 'pins-short':
+      return bridge(netAt(fault.pins[0]), netAt(fault.pins[1]), fault.ohms);
+    case 'pin-short':
+      return bridge(netAt(fault.pin), board.ground, fault.ohms);
+    case 'short':
+      return bridge(fault.net, board.ground, fault.ohms);
+    default:
+      return faultKey(fault);
+  }
+}
