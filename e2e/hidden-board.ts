@@ -33,7 +33,8 @@ const part = (ref: string): PartRef => ref as PartRef;
 export const hiddenStages: { fault: Fault; stage: string }[] = [
   { fault: { kind: 'open', part: part('F1') }, stage: 'Input fuse and filter' },
   { fault: { kind: 'open', part: part('R4') }, stage: 'Input FETs' },
-  { fault: { kind: 'open', part: part('PR1') }, stage: 'Main rail' },
+  // An open sense resistor looks like an overload to the driver of the FETs.
+  { fault: { kind: 'open', part: part('PR1') }, stage: 'Input FETs' },
   { fault: { kind: 'open', part: part('R10') }, stage: 'Always-on LDOs' },
   { fault: { kind: 'open', part: part('PL1') }, stage: '3.3 V always on' },
   { fault: { kind: 'open', part: part('R20') }, stage: 'Reset of the controller' },

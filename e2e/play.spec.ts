@@ -9,7 +9,7 @@ const cell = (page: Page, net: string, phase: 'standby' | 'pressed' | 'trying' |
   page
     .getByRole('row', { name: new RegExp(`^${net.replace(/[#+]/g, '\\$&')} `) })
     .getByRole('cell')
-    .nth(1 + ['standby', 'pressed', 'trying', 'run'].indexOf(phase));
+    .nth(3 + ['standby', 'pressed', 'trying', 'run'].indexOf(phase));
 
 test('a sheet is played healthy, with one fault and with two', async ({ page }) => {
   await page.goto('/boards');
@@ -34,4 +34,63 @@ test('a sheet is played healthy, with one fault and with two', async ({ page }) 
 
   await page.getByRole('button', { name: 'Healthy again' }).click();
   await expect(cell(page, '3V3_ALW', 'standby')).toHaveText('3.3 V');
+});
+
+test('a short that leaves the rail up shows cold and as heat; unplugging is a play like any other', async ({
+  page,
+}) => {
+  await page.goto('/boards');
+  await page.getByRole('link', { name: 'Cairn 14' }).click();
+  await expect(page.getByLabel('Signs')).toContainText('fan turns');
+  await addFault(page, 'C50 short of 1');
+  const row = page.getByRole('row', { name: /^1V2_MEM / });
+  await expect(row.getByRole('cell').nth(1)).toContainText('was 120 Ω');
+  await expect(cell(page, '1V2_MEM', 'run')).toHaveText(/^1\.19/);
+  await expect(page.getByLabel('Signs')).toContainText('C50 1.4 W');
+  await page.getByRole('button', { name: 'Healthy again' }).click();
+
+  await expect(cell(page, 'VBAT', 'standby')).toHaveText('0.002 V');
+  await page.getByRole('checkbox', { name: 'Battery' }).check();
+  await expect(cell(page, 'VBAT', 'standby')).toHaveText('11.56 V');
+  await page.getByRole('checkbox', { name: 'Fan' }).uncheck();
+  await expect(page.getByLabel('Signs')).toContainText('no fan');
+});
+
+test('every single fault is played with progress, cancelled, played again and kept', async ({
+  page,
+}) => {
+  await page.goto('/boards');
+  await page.getByRole('link', { name: 'Fell 13' }).click();
+  await page.getByText('Every single fault').click();
+  const start = page.getByRole('button', { name: 'Play every single fault' });
+
+  // The largest board is slow enough to be cancelled.
+  await page.goto('/boards');
+  await page.getByRole('link', { name: 'Cairn 14' }).click();
+  await page.getByText('Every single fault').click();
+  await start.click();
+  await expect(page.getByText(/of \d+ different faults played/)).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(start).toBeVisible();
+
+  await page.goto('/boards');
+  await page.getByRole('link', { name: 'Fell 13' }).click();
+  await page.getByText('Every single fault').click();
+  await start.click();
+  await expect(page.getByText('197 single faults')).toBeVisible();
+  await page.getByLabel('Find a fault or stage').fill('U9 dead');
+  const row = page.getByRole('row', { name: /^U9 dead/ });
+  await expect(row).toContainText('Memory rail');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe('fell-13-faults.csv');
+  await page.getByRole('button', { name: 'U9 dead' }).click();
+  await expect(cell(page, '1V1_MEM', 'run')).toContainText('was 1.098 V');
+
+  // Kept: after a reload nothing is made anew.
+  await page.reload();
+  await page.getByText('Every single fault').click();
+  await expect(page.getByText('197 single faults')).toBeVisible();
 });

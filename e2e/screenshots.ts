@@ -49,4 +49,10 @@ test('pictures of every main view', async ({ page }) => {
   await expect(page.getByText(/nets change\./)).toBeVisible();
   await page.getByText('only these').click();
   await page.screenshot(shot('play'));
+
+  await page.getByRole('button', { name: 'Healthy again' }).click();
+  await page.getByText('Every single fault').click();
+  await page.getByRole('button', { name: 'Play every single fault' }).click();
+  await expect(page.getByText('different to the circuit')).toBeVisible({ timeout: 60_000 });
+  await page.screenshot(shot('faults'));
 });

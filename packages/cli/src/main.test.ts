@@ -79,7 +79,38 @@ describe('jiko play', () => {
     expect(Object.keys(played.phases)).toEqual(['trying']);
     expect(played.phases['trying']?.volts['1V2_MEM']).toBeLessThan(0.9);
   });
+  it('reads the unpowered board, and with the battery in it charges', async () => {
+    const cold = await run('play', sheet('cairn-14'), '--phase', 'cold', '--fault', 'C14:short=2');
+    const readings = (JSON.parse(cold.out) as { cold: Record<string, Record<string, unknown>> })
+      .cold;
+    expect(readings['ohms']?.['3V3_ALW']).toBeCloseTo(2, 1);
+    expect(readings['ohms']?.['PH_CHG']).not.toBe('OL');
+    const battery = await run('play', sheet('cairn-14'), '--attached', 'battery,panel');
+    const played = JSON.parse(battery.out) as Played;
+    expect(played.phases['standby']?.volts['VBAT']).toBeGreaterThan(11.5);
+    expect(battery.out).toContain('charges in full');
+    const limited = await run(
+      'play',
+      sheet('cairn-14'),
+      '--source',
+      'bench',
+      '--supply',
+      '19.5@0.01',
+    );
+    // Ten milliamps feed the driver, not the board behind it: on and off.
+    expect((JSON.parse(limited.out) as Played).phases['standby']?.swinging['VIN']).toBeDefined();
+  });
+  it('exports the circuit for other programs, and every single fault as a matrix', async () => {
+    const spice = await run('export', sheet('beck-mini'), '--as', 'spice');
+    expect(spice.out).toMatch(/^\* Beck mini running\n[\s\S]*\.end\n$/);
+    const csv = await run('export', sheet('beck-mini'), '--as', 'dictionary-csv');
+    expect(csv.code).toBe(0);
+    expect(csv.out).toContain('run5-regulator dead,volts run,yes,');
+  });
   it.each([
+    [['play', sheet('cairn-14'), '--attached', 'anchor'], 1, 'nothing called anchor'],
+    [['play', sheet('cairn-14'), '--supply', 'much'], 2, 'no supply setting'],
+    [['export', sheet('cairn-14')], 2, 'Say what to export'],
     [['play', sheet('beck-mini'), '--fault', 'C99:short'], 1, 'no part, chip or net C99'],
     [['play', sheet('cairn-14'), '--fault', 'U20.EN9:short'], 1, 'U20 has no pin EN9'],
     [['play', sheet('cairn-14'), '--fault', 'R1:dead'], 1, 'R1 cannot be dead'],

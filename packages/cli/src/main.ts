@@ -10,13 +10,29 @@ import {
   type SheetIssue,
 } from '@jiko/core/board';
 import { faultName, faultTroubleText, parseFault, withFaults, type Fault } from '@jiko/core/faults';
-import { checkHealthyPlay, playBoard, usualSetup } from '@jiko/core/powerup';
-import { poweredPhases, type PoweredPhase } from '@jiko/core/readings';
+import { dictionaryCsv, spiceNetlist } from '@jiko/core/formats';
+import {
+  attachedIn,
+  benchSetup,
+  checkHealthyPlay,
+  makeDictionary,
+  playBoard,
+  playInFull,
+  readCold,
+  usualSetup,
+  type PlaySetup,
+  type Snapshot,
+} from '@jiko/core/powerup';
+import { phases, poweredPhases, usualMeter, type Phase } from '@jiko/core/readings';
 
 const usage = `jiko lint SHEET
     what is wrong or doubtful about a board sheet
-jiko play SHEET [--fault PART:mode ...] [--source ID] [--phase standby|pressed|trying|run]
-    volts per net, amps from the source and events, healthy or with faults
+jiko play SHEET [--fault PART:mode ...] [--source ID] [--attached ID,ID|none|all]
+          [--supply VOLTS@AMPS] [--phase cold|standby|pressed|trying|run]
+    volts per net, amps from the source, heat, lights and events, healthy or with faults; cold:
+    ohms and diode-mode
+jiko export SHEET --as dictionary-csv|spice [--fault PART:mode ...] [--source ID] [--attached ...]
+    every single fault's readings as a matrix; the running board's circuit as a SPICE netlist
 
 JSON on standard output, messages on standard error. Exit codes: 0 done, 1 bad input, 2 usage.
 docs/cli.md says more.
@@ -31,6 +47,8 @@ export async function main(words: string[], out: Writable, messages: Writable): 
       return lint(rest, out, say);
     case 'play':
       return play(rest, out, say);
+    case 'export':
+      return exportAs(rest, out, say);
     case 'help':
     case '--help':
       messages.write(usage);
@@ -69,22 +87,22 @@ function lint(words: string[], out: Writable, say: Say): number {
   return loaded.ok ? 0 : 1;
 }
 
-function play(words: string[], out: Writable, say: Say): number {
-  const asked = read(
-    words,
-    {
-      fault: { type: 'string', multiple: true },
-      source: { type: 'string' },
-      phase: { type: 'string' },
-    },
-    say,
-  );
+const benchOptions = {
+  fault: { type: 'string', multiple: true },
+  source: { type: 'string' },
+  attached: { type: 'string' },
+  supply: { type: 'string' },
+} as const;
+
+/** The sheet, the bench and the faults that were asked for; an exit code where something is wrong. */
+function readBench(
+  words: string[],
+  options: NonNullable<Options>,
+  say: Say,
+): { board: Board; setup: PlaySetup; faults: Fault[]; values: Record<string, unknown> } | number {
+  const asked = read(words, { ...benchOptions, ...options }, say);
   if (!asked) return 2;
-  const { source, phase } = asked.values as { source?: string; phase?: string };
-  if (phase !== undefined && !poweredPhases.includes(phase as PoweredPhase)) {
-    say(`There is no phase ${phase}: one of ${poweredPhases.join(', ')}.`);
-    return 2;
-  }
+  const { source, attached, supply } = asked.values as Partial<Record<string, string>>;
   const text = fileText(asked.sheet, say);
   if (text === null) return 1;
   const loaded = loadSheet(text);
@@ -97,41 +115,128 @@ function play(words: string[], out: Writable, say: Say): number {
     say(`There is no source ${source}: one of ${board.sources.map((one) => one.id).join(', ')}.`);
     return 1;
   }
+  const known = board.attachments.map((one) => one.id);
+  const plugged =
+    attached === undefined
+      ? attachedIn(board, usualSetup(board, source))
+      : attached === 'all'
+        ? known
+        : attached === 'none'
+          ? []
+          : attached.split(',');
+  const strange = plugged.find((id) => !known.includes(id));
+  if (strange !== undefined) {
+    say(`There is nothing called ${strange} to attach: one of ${known.join(', ')}, none, all.`);
+    return 1;
+  }
+  const bench = supply === undefined ? undefined : readSupply(supply);
+  if (bench === null) {
+    say(`"${supply}" is no supply setting: write volts and amps, such as 19.5@1.`);
+    return 2;
+  }
   const faults = readFaults(board, (asked.values['fault'] as string[] | undefined) ?? [], say);
   if (!faults) return 1;
+  const setup = benchSetup(board, { source, attached: plugged, supply: bench });
+  return { board, setup, faults, values: asked.values };
+}
 
-  const played = playBoard(withFaults(board, faults), usualSetup(board, source));
+function readSupply(text: string): { volts: number; limitAmps: number } | null {
+  const [volts, amps, ...more] = text.split('@').map(Number);
+  if (more.length > 0 || !volts || !amps || !(volts > 0) || !(amps > 0)) return null;
+  return { volts, limitAmps: amps };
+}
+
+function play(words: string[], out: Writable, say: Say): number {
+  const asked = readBench(words, { phase: { type: 'string' } }, say);
+  if (typeof asked === 'number') return asked;
+  const { board, setup, faults } = asked;
+  const phase = asked.values['phase'] as string | undefined;
+  if (phase !== undefined && !phases.includes(phase as Phase)) {
+    say(`There is no phase ${phase}: one of ${phases.join(', ')}.`);
+    return 2;
+  }
+  const played = playBoard(withFaults(board, faults), setup);
   if (played.status === 'invalid') say(`The play cannot be trusted: ${played.because}.`);
   const shown = poweredPhases.filter((one) => phase === undefined || one === phase);
   print(out, {
     sheet: { id: board.id, hash: board.hash },
     status: played.status,
     because: played.status === 'invalid' ? played.because : null,
-    source: played.setup.source,
+    source: setup.source,
+    attached: attachedIn(board, setup),
     faults: faults.map((fault) => ({ ...fault, name: faultName(fault) })),
     phases: Object.fromEntries(
-      shown.map((one) => {
+      shown.flatMap((one) => {
         const snapshot = played.phases.get(one);
-        return [
-          one,
-          {
-            sourceAmps: rounded(snapshot?.sourceAmps ?? 0),
-            volts: Object.fromEntries(
-              [...(snapshot?.volts ?? [])].map(([net, volts]) => [net, rounded(volts)]),
-            ),
-            swinging: Object.fromEntries(
-              [...(snapshot?.swinging ?? [])].map(([net, swing]) => [
-                net,
-                { low: rounded(swing.low), high: rounded(swing.high) },
-              ]),
-            ),
-          },
-        ];
+        return snapshot ? [[one, written(snapshot)]] : [];
       }),
     ),
+    ...(phase === 'cold' ? { cold: coldReadings(board, setup, faults) } : {}),
     events: played.events.map((event) => ({ ...event, atSeconds: rounded(event.atSeconds, 6) })),
   });
   return 0;
+}
+
+const written = (snapshot: Snapshot): unknown => ({
+  sourceAmps: rounded(snapshot.sourceAmps),
+  volts: Object.fromEntries([...snapshot.volts].map(([net, volts]) => [net, rounded(volts)])),
+  swinging: Object.fromEntries(
+    [...snapshot.swinging].map(([net, { low, high }]) => [
+      net,
+      { low: rounded(low), high: rounded(high) },
+    ]),
+  ),
+  watts: Object.fromEntries([...snapshot.watts].map(([part, watts]) => [part, rounded(watts, 3)])),
+  lit: snapshot.lit,
+  turning: snapshot.turning,
+  phantom: snapshot.phantom,
+});
+
+/** Ohms and diode-mode (black on the point) per net; `OL` above the meter's range. */
+function coldReadings(board: Board, setup: PlaySetup, faults: readonly Fault[]): unknown {
+  const { ohms, diode } = readCold(board, setup, faults, usualMeter);
+  const nets = board.nets.filter((net) => net.id !== board.ground);
+  const list = (values: Float32Array, digits: number): Record<string, number | string | null> =>
+    Object.fromEntries(
+      nets.map((net, index) => {
+        const value = values[index]!;
+        return [
+          net.id,
+          value === Infinity ? 'OL' : Number.isNaN(value) ? null : rounded(value, digits),
+        ];
+      }),
+    );
+  return { ohms: list(ohms, 2), diode: list(diode, 3) };
+}
+
+function exportAs(words: string[], out: Writable, say: Say): number {
+  const asked = readBench(words, { as: { type: 'string' } }, say);
+  if (typeof asked === 'number') return asked;
+  const { board, setup, faults } = asked;
+  switch (asked.values['as']) {
+    case 'dictionary-csv': {
+      if (faults.length > 0) {
+        say('A dictionary holds every single fault: leave --fault away.');
+        return 2;
+      }
+      const making = makeDictionary(board, setup);
+      let step = making.next();
+      for (; !step.done; step = making.next()) {
+        const { done, total } = step.value;
+        if (done % 100 === 0) say(`${done} of ${total}`);
+      }
+      out.write(dictionaryCsv(step.value));
+      return 0;
+    }
+    case 'spice': {
+      const { circuit, volts } = playInFull(withFaults(board, faults), setup);
+      out.write(spiceNetlist(circuit, volts, `${board.title} running`));
+      return 0;
+    }
+    default:
+      say('Say what to export: --as dictionary-csv or --as spice.');
+      return 2;
+  }
 }
 
 function readFaults(board: Board, texts: readonly string[], say: Say): Fault[] | null {

@@ -7,7 +7,8 @@ import { makeSolver, type Device, type JunctionModel } from '@jiko/core/circuit'
 import { loadSheet, type NetId } from '@jiko/core/board';
 import { parseFault, withFaults } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
-import { buildCircuit, playInFull, usualSetup } from '@jiko/core/powerup';
+import { buildCircuit, diesOf, makeColdBench, playInFull, usualSetup } from '@jiko/core/powerup';
+import { usualMeter } from '@jiko/core/readings';
 
 // Held against ngspice (Debian's package), a general-purpose circuit simulator: the same netlist,
 // each limited source frozen in the mode our solver found. Which mode it is is checked by hand-made
@@ -313,6 +314,42 @@ describe('whole Cairn 14 against ngspice', () => {
     }
     const volts = compare(circuit.nodes, circuit.devices, name);
     expect(volts.length).toBe(board.nets.length);
+  });
+
+  it.each([
+    ['3V3_ALW', []],
+    ['VMAIN', []],
+    ['PLTRST#', []],
+    ['EC_RST#', []],
+    ['VIN_JACK', ['D1.A-K:short=1']],
+    ['3V3_RUN', ['C61:short=2']],
+    ['VBAT', ['PQ3.D-S:short=10']],
+  ])('cold, meter at %s, faults %j: diode-mode within 2 mV', (net, texts) => {
+    const faults = texts.map((text) => {
+      const parsed = parseFault(board, text);
+      if (!parsed.ok) throw new Error(text);
+      return parsed.value;
+    });
+    const bench = makeColdBench(
+      withFaults(board, faults),
+      diesOf(board, usualMeter),
+      new Map(),
+      usualMeter.mostDiodeVolts,
+    );
+    const nodes = board.nets.length;
+    for (const lead of ['black', 'red', 'high range'] as const) {
+      bench.withLead(net as NetId, lead, (solved) => {
+        if (typeof solved === 'string') throw new Error(solved);
+        const devices = [...bench.devices];
+        const theirs = ngspice(
+          spiceNetlist({ nodes, devices }, solved.volts, `cold ${net} ${lead}`),
+        );
+        const node = bench.nodeOf(net as NetId);
+        const ours = solved.volts[node] as number;
+        const other = theirs.get(node) ?? NaN;
+        expect(Math.abs(ours - other), `${lead}: ${ours} against ${other}`).toBeLessThan(0.002);
+      });
+    }
   });
 
   it('running: the solved circuit of the whole healthy board', () => {

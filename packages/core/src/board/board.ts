@@ -76,6 +76,8 @@ export interface Chip extends Place {
   clamped: string[];
   /** The crystal without which its sequences do not run. */
   crystal: PartRef | null;
+  /** The diode without which its boost converter gives nothing. */
+  diode: PartRef | null;
   /** The attachment it goes with. */
   on: string | null;
   /** Made from a stage of a rails-depth sheet, no real part. */

@@ -229,8 +229,10 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       if (!pins.has(pin))
         issues.push({ code: 'unknown-pin', pin, chip: ref, at: [...at, 'clamp'] });
     }
-    if (written.crystal !== undefined && !(written.crystal in sheet.parts)) {
-      issues.push({ code: 'unknown-part', part: written.crystal, by: ref, at: [...at, 'crystal'] });
+    for (const field of ['crystal', 'diode'] as const) {
+      const part = written[field];
+      if (part !== undefined && !(part in sheet.parts))
+        issues.push({ code: 'unknown-part', part, by: ref, at: [...at, field] });
     }
     const does = written.does.length > 0 ? written.does : usualBehaviours(written);
     addChip(
@@ -245,6 +247,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
         // null in the sheet says that there is none, whatever the kind.
         clamp: written.clamp === null ? '' : (written.clamp ?? null),
         crystal: (written.crystal as PartRef | undefined) ?? null,
+        diode: (written.diode as PartRef | undefined) ?? null,
         on: attachment(written.on, at),
         virtual: false,
         ...place(written),
@@ -278,6 +281,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
           marking: '',
           clamp: null,
           crystal: null,
+          diode: null,
           on: null,
           virtual: true,
           side: null,

@@ -270,6 +270,8 @@ const chipSchema = z.strictObject({
   clamp: name.nullable().optional(),
   /** The crystal without which it does not run. */
   crystal: name.optional(),
+  /** The diode of a boost converter, without which nothing comes out. */
+  diode: name.optional(),
   /** Amps drawn at supply pins while supplied. */
   draws: z.record(name, amps).default({}),
   does: z.array(behaviourSchema).default([]),

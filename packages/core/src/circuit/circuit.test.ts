@@ -289,3 +289,142 @@ describe('bipolar transistor', () => {
     expect(collectorAmps / baseAmps).toBeCloseTo(100, 1);
   });
 });
+
+describe('worked examples of a textbook', () => {
+  // A. S. Sedra and K. C. Smith, "Microelectronic Circuits", 5th edition; from memory.
+  const minus = (node: number, volts: number): Device =>
+    ({ ...supply(node, -volts, 10), minAmps: -10 }) as Device;
+
+  it('example 4.2: an NMOS at 0.4 mA with 5 k at its drain and 3.25 k at its source', () => {
+    const volts = solve(5, [
+      supply(1, 2.5, 10, 1e-4),
+      minus(2, 2.5),
+      resistor(1, 3, 5000),
+      resistor(4, 2, 3250),
+      {
+        kind: 'fet',
+        name: 'Q1',
+        polarity: 'n',
+        gate: 0,
+        drain: 3,
+        source: 4,
+        thresholdVolts: 0.7,
+        // 100 uA/V2 x 32 um / 1 um
+        beta: 3.2e-3,
+      },
+    ]);
+    expect(volts[3]).toBeCloseTo(0.5, 3);
+    expect(volts[4]).toBeCloseTo(-1.2, 3);
+  });
+
+  it('example 5.4: a bipolar stage with 4 V at its base, 3.3 k and 4.7 k, beta 100', () => {
+    const volts = solve(5, [
+      supply(1, 10, 10, 1e-4),
+      supply(2, 4, 10, 1e-4),
+      resistor(1, 3, 4700),
+      resistor(4, 0, 3300),
+      {
+        kind: 'bipolar',
+        name: 'Q1',
+        polarity: 'npn',
+        base: 2,
+        collector: 3,
+        emitter: 4,
+        // 0.7 V at 1 mA, as the book assumes.
+        saturationAmps: 1e-3 / Math.exp(0.7 / thermalVolts),
+        forwardBeta: 100,
+        reverseBeta: 1,
+      },
+    ]);
+    expect(volts[4]).toBeCloseTo(3.3, 2);
+    expect(volts[3]).toBeCloseTo(5.3, 1);
+    expect((10 - (volts[3] as number)) / 4700).toBeCloseTo(0.99e-3, 5);
+  });
+});
+
+describe('conservation', () => {
+  /** Amps into every node, added up device by device from what the solver reports. */
+  function surplus(nodes: number, devices: Device[], amps: Float64Array): Float64Array {
+    const sum = new Float64Array(nodes);
+    const move = (from: number, to: number, current: number): void => {
+      sum[from]! -= current;
+      sum[to]! += current;
+    };
+    devices.forEach((device, index) => {
+      const through = amps[index]!;
+      if (device.kind === 'resistor') move(device.a, device.b, through);
+      if (device.kind === 'source') move(device.base, device.node, through);
+      if (device.kind === 'load') move(device.node, 0, through);
+      if (device.kind === 'diode') move(device.anode, device.cathode, through);
+      if (device.kind === 'fet') move(device.drain, device.source, through);
+    });
+    return sum;
+  }
+
+  it("keeps Kirchhoff's current law in random nets of junctions, FETs, loads and limited sources", () => {
+    let played = 0;
+    let stalled = 0;
+    const node = fc.integer({ min: 0, max: 7 });
+    const model = { saturationAmps: 1e-11, emission: 1.1, seriesOhms: 0.05 };
+    const device = fc.oneof(
+      fc.record({
+        kind: fc.constant('r'),
+        a: node,
+        b: node,
+        c: node,
+        x: fc.double({ min: 0, max: 5, noNaN: true }),
+      }),
+      fc.record({
+        kind: fc.constantFrom('d', 'z', 'n', 'p', 'l'),
+        a: node,
+        b: node,
+        c: node,
+        x: fc.double({ min: 0, max: 1, noNaN: true }),
+      }),
+    );
+    fc.assert(
+      fc.property(fc.array(device, { minLength: 6, maxLength: 24 }), (drawn) => {
+        const devices: Device[] = [supply(1, 19, 2, 0.05), resistor(7, 0, 1000)];
+        for (let n = 2; n < 8; n++) devices.push(resistor(n - 1, n, 10 ** (n % 4)));
+        for (const { kind, a, b, c, x } of drawn) {
+          if (a === b) continue;
+          if (kind === 'r') devices.push(resistor(a, b, 10 ** x));
+          if (kind === 'd' || kind === 'z')
+            devices.push({
+              kind: 'diode',
+              name: 'D',
+              anode: a,
+              cathode: b,
+              model,
+              breakdownVolts: kind === 'z' ? 3 + 10 * x : null,
+            });
+          if (kind === 'l' && a > 0)
+            devices.push({ kind: 'load', name: 'L', node: a, amps: x, letGoVolts: 2 });
+          if (kind === 'n' || kind === 'p')
+            devices.push({
+              kind: 'fet',
+              name: 'Q',
+              polarity: kind,
+              gate: c,
+              drain: a,
+              source: b,
+              thresholdVolts: 1.5,
+              beta: 0.2,
+            });
+        }
+        const solver = makeSolver({ nodes: 8, devices });
+        const point = solver.solve();
+        // Nothing is said of a net without an answer; such nets must be rare.
+        played++;
+        if (point.status === 'stalled') {
+          stalled++;
+          return;
+        }
+        const left = surplus(8, devices, solver.currents(point.volts));
+        for (let n = 1; n < 8; n++) expect(Math.abs(left[n]!)).toBeLessThan(1e-3);
+      }),
+      { seed: 12, numRuns: 200 },
+    );
+    expect(stalled / played).toBeLessThan(0.02);
+  });
+});

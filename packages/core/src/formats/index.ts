@@ -1,1 +1,2 @@
 export { spiceNetlist } from './netlist/spice.ts';
+export { dictionaryCsv } from './csv/dictionary-csv.ts';

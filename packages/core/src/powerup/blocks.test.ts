@@ -214,3 +214,138 @@ U2: { kind: supervisor, pins: { VCC: V3, RESET#: RST, GND: GND }, threshold: 2.9
     expect(one.events.length).toBeLessThan(500);
   });
 });
+
+describe('overload and limits', () => {
+  const railWith = (regulator: string, load: string): Play =>
+    play(
+      board(
+        'A: { kind: rail, volts: 5 }',
+        `U1: { kind: buck, pins: { VIN: VIN, OUT: A, GND: GND }, limit: 2, ${regulator} }`,
+        load,
+      ),
+    );
+
+  it('a regulator that folds back gives a quarter of its limit into the short', () => {
+    const one = railWith(
+      'overload: foldback',
+      'R1: { kind: resistor, pins: [A, GND], value: 0R1 }',
+    );
+    expect(at(one, 'folds back')).toBeGreaterThan(0);
+    expect(volts(one, 'A')).toBeCloseTo(0.5 * 0.1, 3);
+  });
+
+  it('one with constant current holds its limit', () => {
+    const one = railWith(
+      'overload: constant-current',
+      'R1: { kind: resistor, pins: [A, GND], value: 1 }',
+    );
+    expect(volts(one, 'A')).toBeCloseTo(2, 2);
+    expect(times(one, 'overloaded')).toBe(0);
+  });
+
+  it('a bench supply set to a small limit goes into constant current', () => {
+    const one = board(
+      'A: { kind: rail, volts: 12 }',
+      'U1: { kind: generic, pins: { VIN: VIN, GND: GND } }',
+      'R1: { kind: resistor, pins: [VIN, A], value: 1 }\nR2: { kind: resistor, pins: [A, GND], value: 3 }',
+    );
+    const limited = playBoard(one, {
+      ...usualSetup(one),
+      supply: { volts: 12, limitAmps: 0.5 },
+    });
+    expect(volts(limited, 'A')).toBeCloseTo(1.5, 3);
+    expect(limited.phases.get('standby')?.sourceAmps).toBeCloseTo(0.5, 4);
+    // Half an amp squared times three ohms.
+    expect(limited.phases.get('standby')?.watts.get('R2')).toBeCloseTo(0.75, 3);
+  });
+});
+
+describe('sources', () => {
+  it('an adapter that idles low gives its volts once it is loaded', () => {
+    const one = board(
+      'A: { kind: rail, volts: 12 }',
+      'U1: { kind: generic, pins: { VIN: VIN, GND: GND } }',
+      'R1: { kind: resistor, pins: [VIN, A], value: 10 }\nR2: { kind: resistor, pins: [A, GND], value: 1k }',
+    );
+    const idling = (wakesAtAmps: number): Play =>
+      play({
+        ...one,
+        sources: one.sources.map((source) => ({ ...source, idleVolts: 6, wakesAtAmps })),
+      });
+    expect(volts(idling(0.002), 'VIN')).toBeCloseTo(12, 1);
+    expect(at(idling(0.002), 'sees a load')).toBeCloseTo(0.02, 3);
+    // 6 mA is less than it takes this one for a load.
+    expect(volts(idling(0.05), 'VIN')).toBeCloseTo(6, 1);
+  });
+});
+
+describe('drivers of input FETs', () => {
+  /** Two resistors stand for FETs and sense resistor: what counts is when the driver lets go. */
+  const driven = (load: string): Play =>
+    play(
+      board(
+        'SNS: { kind: rail }\nOUT: { kind: rail }\nDRV#: {}\nG: { kind: analog }',
+        `U1:
+  kind: generic
+  pins: { VCC: VIN, DRV: DRV#, P: SNS, N: OUT, GND: GND }
+  does:
+    - { do: follower, name: drive, out: DRV, active: low, supply: [VCC > 4], needs: [VCC > 10], trips: [{ at: P, than: N, below: 0.03, hysteresis: 0 }], startNeeds: [{ at: P, than: VCC, below: -2 }], onDelay: 0.1, retry: 0.5 }`,
+        `Q1: { kind: pfet, pins: [G, SNS, VIN] }
+R1: { kind: resistor, pins: [VIN, G], value: 100k }
+R2: { kind: resistor, pins: [G, DRV#], value: 10k }
+R3: { kind: resistor, pins: [SNS, OUT], value: 0R01 }
+${load}`,
+      ),
+    );
+
+  it('drive a board that draws what it may', () => {
+    const one = driven('R4: { kind: resistor, pins: [OUT, GND], value: 12 }');
+    expect(volts(one, 'OUT')).toBeGreaterThan(11.5);
+    expect(times(one, 'lets go')).toBe(0);
+  });
+  it('try an overload three times, half a second apart, and then stay off', () => {
+    const one = driven('R4: { kind: resistor, pins: [OUT, GND], value: 0R5 }');
+    expect(times(one, 'drive is given') + times(one, 'is given')).toBe(3);
+    expect(times(one, 'sees an overload again and stays off')).toBe(1);
+    expect(volts(one, 'OUT')).toBeLessThan(0.01);
+  });
+  it('refuse when the far side is fed already', () => {
+    const one = driven(
+      'R4: { kind: resistor, pins: [OUT, GND], value: 1k }\nR5: { kind: resistor, pins: [VIN, SNS], value: 1 }',
+    );
+    expect(times(one, 'refuses: P is there already')).toBe(1);
+    expect(times(one, 'is given')).toBe(0);
+  });
+});
+
+describe('controllers', () => {
+  const controller = (reset: string): Play =>
+    play(
+      board(
+        'V3: { kind: rail, volts: 3.3 }\nRST: {}\nEN: {}\nLIVE: {}\nX1: { kind: analog }\nX2: { kind: analog }',
+        `U1: { kind: ldo, pins: { VIN: VIN, OUT: V3, GND: GND }, volts: 3.3 }
+${reset}
+U2:
+  kind: controller
+  crystal: Y1
+  pins: { VCC: V3, RST: RST, EN: EN, LIVE: LIVE, X1: X1, X2: X2, GND: GND }
+  does:
+    - { do: follower, name: alive, out: LIVE, drive: push-pull, high: VCC, supply: [VCC > 2.8], needs: [RST > 2] }
+    - { do: sequence, supply: [VCC > 2.8], needs: [RST > 2], high: VCC, settle: 0.005, idle: { EN: low }, steps: [{ drive: { EN: high } }] }`,
+        'R1: { kind: resistor, pins: [V3, RST], value: 10k }\nY1: { kind: crystal, pins: [X1, X2] }',
+      ),
+    );
+  const supervised =
+    'U3: { kind: supervisor, pins: { VCC: V3, RESET#: RST, GND: GND }, delay: 0.02 }';
+
+  it('released by a supervisor run', () => {
+    expect(volts(controller(supervised), 'EN')).toBeGreaterThan(3);
+    expect(volts(controller(supervised), 'LIVE')).toBeGreaterThan(3);
+  });
+  it('released with their supply hang, and give nothing else either', () => {
+    const one = controller('');
+    expect(times(one, 'released from reset too early')).toBe(1);
+    expect(volts(one, 'EN')).toBeLessThan(0.1);
+    expect(volts(one, 'LIVE')).toBeLessThan(0.1);
+  });
+});

@@ -66,11 +66,22 @@ export interface ColdBench {
   /** Does something with a fault drawn in that leaves the circuit's shape alone. */
   withEdit(edit: ColdEdit, action: () => void): void;
   /** Node volts with the lead at the net, and the amps of the lead; a text where nothing settled. */
+  touch(net: NetId, lead: Lead, warm?: Float64Array): Touched | string;
+  /** The same with the lead left on during `action`: the devices stand as they were solved. */
+  withLead(net: NetId, lead: Lead, action: (touched: Touched | string) => void): void;
+  /** Does something with a fault drawn in that leaves the circuit's shape alone. */
+  withEdit(edit: ColdEdit, action: () => void): void;
+  /** Node volts with the lead at the net, and the amps of the lead; a text where nothing settled. */
   touch(
     net: NetId,
     lead: Lead,
     warm?: Float64Array,
   ): { volts: Float64Array; amps: number } | string;
+}
+
+export interface Touched {
+  volts: Float64Array;
+  amps: number;
 }
 
 /** A change that leaves the circuit's shape alone. */
@@ -142,20 +153,28 @@ export function makeColdBench(
       action();
       device.siemens = siemens;
     },
-    touch(net, which, warm) {
-      const device = leads[which];
-      // Black on the point draws current out of it; the other leads push it in.
-      device.node = which === 'black' ? 0 : nodeOf(net);
-      device.base = which === 'black' ? nodeOf(net) : 0;
-      device.on = true;
-      const point = solver.solve(warm);
-      device.on = false;
-      if (point.status === 'stalled') return `the circuit did not settle (${point.worstDevice})`;
-      const { volts } = point;
-      const short = device.volts + volts[device.base]! - volts[device.node]!;
-      return { volts, amps: Math.min(testAmps, Math.max(0, short / device.ohms)) };
+    touch,
+    withLead(net, lead, action) {
+      const touched = touch(net, lead);
+      leads[lead].on = true;
+      action(touched);
+      leads[lead].on = false;
     },
   };
+
+  function touch(net: NetId, which: Lead, warm?: Float64Array): Touched | string {
+    const device = leads[which];
+    // Black on the point draws current out of it; the other leads push it in.
+    device.node = which === 'black' ? 0 : nodeOf(net);
+    device.base = which === 'black' ? nodeOf(net) : 0;
+    device.on = true;
+    const point = solver.solve(warm);
+    device.on = false;
+    if (point.status === 'stalled') return `the circuit did not settle (${point.worstDevice})`;
+    const { volts } = point;
+    const short = device.volts + volts[device.base]! - volts[device.node]!;
+    return { volts, amps: Math.min(testAmps, Math.max(0, short / device.ohms)) };
+  }
 }
 
 /** What the meter shows at a net. */

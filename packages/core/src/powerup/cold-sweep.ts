@@ -6,7 +6,7 @@ import {
   type Part,
 } from '../board/index.ts';
 import type { OrderCache } from '../circuit/index.ts';
-import { withFault, type Fault } from '../faults/index.ts';
+import { withFault, withFaults, type Fault } from '../faults/index.ts';
 import type { Meter } from '../readings/index.ts';
 import {
   diesOf,
@@ -17,6 +17,7 @@ import {
   type ColdMode,
   type ColdTouch,
 } from './cold-meter.ts';
+import type { PlaySetup } from './play.ts';
 
 /** Readings of the unpowered board at every net: volts or ohms, Infinity above range, NaN where unsettled. */
 export interface ColdReadings {
@@ -117,6 +118,23 @@ function read(
 ): number {
   const reading = readingOf(bench, meter, net, mode, warm, keep);
   return reading.kind === 'value' ? reading.value : reading.kind === 'over' ? Infinity : NaN;
+}
+
+/** Every net of the board with these faults in it, read one by one. */
+export function readCold(
+  board: Board,
+  setup: PlaySetup,
+  faults: readonly Fault[],
+  meter: Meter,
+): ColdReadings {
+  const unplugged = setup.unplugged ?? [];
+  const dies = diesOf(withoutAttachments(board, unplugged), meter);
+  const faulty = withoutAttachments(withFaults(board, faults), unplugged);
+  const bench = makeColdBench(faulty, dies, new Map(), meter.mostDiodeVolts);
+  const nets = board.nets.filter((net) => net.id !== board.ground);
+  const all = (mode: ColdMode): Float32Array =>
+    Float32Array.from(nets, (net) => read(bench, meter, net.id, mode));
+  return { ohms: all('ohms'), diode: all('black-on-point') };
 }
 
 /** The fault as a change of one resistance, where it is no more than that. */

@@ -16,6 +16,12 @@ export function hasMoved(history: readonly Solved[], first: number): boolean {
     .some(({ volts }) => volts.some((value, node) => Math.abs(value - (from?.[node] ?? 0)) > 0.1));
 }
 
+/** Whether two moments have the same volts everywhere: a cycle comes back to where it was. */
+export function isSame(a: Solved | undefined, b: Solved | undefined): boolean {
+  if (!a || !b) return false;
+  return a.volts.every((value, node) => Math.abs(value - b.volts[node]!) < 0.01);
+}
+
 /** Lowest, highest and time-weighted mean volts of every net over one cycle. */
 export function overCycle(
   nets: readonly NetId[],

@@ -3,8 +3,15 @@ import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import { draw, seeded } from '../base/index.ts';
 import { loadSheet, type Board, type NetId } from '../board/index.ts';
-import { faultName, listFaults, parseFault, withFaults } from '../faults/index.ts';
-import { comparePlays, playBoard, usualSetup, type Play } from './index.ts';
+import { faultName, listFaults, parseFault, withFaults, type Fault } from '../faults/index.ts';
+import {
+  benchSetup,
+  comparePlays,
+  playBoard,
+  usualSetup,
+  type BenchSetup,
+  type Play,
+} from './index.ts';
 
 const load = (text: string): Board => {
   const loaded = loadSheet(text);
@@ -14,16 +21,24 @@ const load = (text: string): Board => {
 const board = load(cairn);
 const healthy = playBoard(board, usualSetup(board));
 
-const playWith = (...texts: string[]): Play => {
-  const faults = texts.map((text) => {
+const faultsOf = (texts: readonly string[]): Fault[] =>
+  texts.map((text) => {
     const parsed = parseFault(board, text);
     if (!parsed.ok) throw new Error(JSON.stringify(parsed.error));
     return parsed.value;
   });
-  return playBoard(withFaults(board, faults), usualSetup(board));
-};
-const volts = (play: Play, net: string, phase: 'standby' | 'trying' | 'run'): number =>
+const playOn = (bench: BenchSetup, ...texts: string[]): Play =>
+  playBoard(withFaults(board, faultsOf(texts)), benchSetup(board, bench));
+const playWith = (...texts: string[]): Play =>
+  playBoard(withFaults(board, faultsOf(texts)), usualSetup(board));
+const all = ['battery', 'panel', 'memory', 'storage', 'fan'];
+
+type PoweredPhase = 'standby' | 'trying' | 'run';
+const volts = (play: Play, net: string, phase: PoweredPhase): number =>
   play.phases.get(phase)?.volts.get(net as NetId) ?? NaN;
+const happened = (play: Play, what: string): boolean =>
+  play.events.some((event) => `${event.by} ${event.what}`.includes(what));
+const boots = (play: Play): boolean => volts(play, 'PLTRST#', 'run') > 2;
 
 // What a technician would meet, written down before the code was run (common practice, no source).
 describe('plays with a fault, as a technician would meet them', () => {
@@ -97,6 +112,171 @@ describe('plays with a fault, as a technician would meet them', () => {
     expect(volts(play, 'PLTRST#', 'run')).toBeGreaterThan(3);
     expect(volts(play, '3V3_SSD', 'run')).toBeLessThan(0.3);
   });
+  it('second input FET shorted: its driver finds the board side fed already and refuses, and all runs through a body diode', () => {
+    const play = playWith('PQ2.D-S:short');
+    expect(happened(play, 'PU1 input FET drive refuses')).toBe(true);
+    const drop = volts(play, 'VIN', 'standby') - volts(play, 'VMAIN', 'standby');
+    expect(drop).toBeGreaterThan(0.3);
+    expect(drop).toBeLessThan(0.9);
+    expect(boots(play)).toBe(true);
+    // The diode carries the whole board: that FET gets hot.
+    expect(play.phases.get('run')?.watts.get('PQ1')).toBeGreaterThan(0.2);
+  });
+  it('main rail shorted hard: the driver tries three times and then stays off', () => {
+    const play = playWith('C6:short');
+    expect(happened(play, 'sees an overload again and stays off')).toBe(true);
+    expect(volts(play, 'VMAIN', 'standby')).toBeLessThan(0.01);
+    expect(volts(play, 'VIN', 'standby')).toBeGreaterThan(19.4);
+    expect(play.phases.get('standby')?.sourceAmps).toBeLessThan(0.01);
+  });
+  it('enable divider of the LDOs drifted high: the main rail stands, no LDO comes', () => {
+    const play = playWith('R10:drift=10');
+    expect(volts(play, 'ALW_EN', 'standby')).toBeLessThan(1.5);
+    expect(volts(play, 'VMAIN', 'standby')).toBeGreaterThan(19);
+    expect(volts(play, '5V_LDO', 'standby')).toBeLessThan(0.1);
+    expect(volts(play, '3V3_LDO', 'standby')).toBeLessThan(0.1);
+  });
+  it('always-on regulator shorted inside at its 5 V LDO: neither of its bucks starts', () => {
+    const play = playWith('PU2.LDO5:short');
+    expect(volts(play, '5V_LDO', 'standby')).toBeLessThan(0.1);
+    expect(volts(play, '3V3_LDO', 'standby')).toBeCloseTo(3.3, 1);
+    expect(volts(play, '3V3_ALW', 'standby')).toBeLessThan(0.1);
+  });
+  it("reset supervisor cut off: the controller's reset comes with its supply, too early, and it hangs", () => {
+    const play = playWith('U21.RESET#:trace-open');
+    expect(happened(play, 'U20 power sequence was released from reset too early')).toBe(true);
+    expect(volts(play, 'EC_RST#', 'standby')).toBeGreaterThan(3);
+    expect(volts(play, '5V_ALW', 'standby')).toBeLessThan(0.1);
+    expect(volts(play, 'S5_EN', 'run')).toBeLessThan(0.3);
+  });
+  it("controller's crystal dead: supply and reset are right, and nothing is asked for", () => {
+    const play = playWith('Y2:open');
+    expect(volts(play, '3V3_EC', 'standby')).toBeCloseTo(3.3, 1);
+    expect(volts(play, 'EC_RST#', 'standby')).toBeGreaterThan(3);
+    expect(volts(play, 'EN_5V_EC', 'standby')).toBeLessThan(0.3);
+  });
+  it("controller's supply ferrite open: its supply is a few tenths at most, fed through its pins", () => {
+    const play = playWith('FB20:open');
+    expect(volts(play, '3V3_ALW', 'standby')).toBeCloseTo(3.3, 1);
+    expect(volts(play, '3V3_EC', 'standby')).toBeLessThan(1);
+    expect(volts(play, 'EC_RST#', 'standby')).toBeLessThan(1);
+    expect(play.phases.get('standby')?.phantom).toContain('U20');
+  });
+  it('power-good that cannot pull low: the next rail is enabled before the button is pressed', () => {
+    const play = playWith('PU4.PG:stuck-released');
+    expect(volts(play, '1V8_S5', 'standby')).toBeLessThan(0.1);
+    expect(volts(play, '1V8_PG', 'standby')).toBeGreaterThan(3);
+    expect(volts(play, '1V05_S5', 'standby')).toBeCloseTo(1.05, 1);
+  });
+  it('output coil of 1V05_S5 open: its regulator tries, the rail never comes, the board gives up', () => {
+    const play = playWith('PL6:open');
+    expect(volts(play, '1V8_S5', 'trying')).toBeCloseTo(1.8, 1);
+    expect(volts(play, '1V05_S5', 'trying')).toBeLessThan(0.1);
+    expect(happened(play, 'PU5 SW is overloaded')).toBe(true);
+    expect(happened(play, 'gives up: waited for S5PG')).toBe(true);
+  });
+  it('chipset that does not see RSMRST#: the net reads right and the chipset stays silent', () => {
+    const play = playWith('U40.RSMRST:trace-open');
+    expect(volts(play, 'RSMRST#', 'trying')).toBeGreaterThan(3);
+    expect(volts(play, 'SLP_S4#', 'trying')).toBeLessThan(0.3);
+    expect(happened(play, 'gives up: waited for S4 and S3')).toBe(true);
+  });
+  it('pull-up of the all-good line open: every run rail is there while it tries, RUN_PG is not', () => {
+    const play = playWith('R62:open');
+    for (const [net, wanted] of [
+      ['5V_RUN', 5],
+      ['3V3_RUN', 3.3],
+      ['0V95_IO', 0.95],
+    ] as const)
+      expect(volts(play, net, 'trying')).toBeCloseTo(wanted, 1);
+    expect(volts(play, 'RUN_PG', 'trying')).toBeLessThan(0.5);
+    expect(volts(play, 'VR_ON', 'trying')).toBeLessThan(0.3);
+  });
+  it("core regulator's supply pin cut off: enabled and fed, and no core rail", () => {
+    const play = playWith('PU9.VCC:trace-open');
+    expect(volts(play, 'VR_ON', 'trying')).toBeGreaterThan(3);
+    expect(volts(play, '5V_RUN', 'trying')).toBeCloseTo(5, 1);
+    expect(volts(play, 'VCORE', 'trying')).toBeLessThan(0.1);
+  });
+  it('reset buffer dead: the platform reset is released, the storage and the radio stay in reset', () => {
+    const play = playWith('U41:dead');
+    expect(boots(play)).toBe(true);
+    expect(volts(play, 'BUF_PLTRST#', 'run')).toBeLessThan(0.5);
+  });
+  it('coin cell diode shorted: the clock domain reads like the LDO, and all else is well', () => {
+    const play = playWith('D31.A-K:short');
+    expect(volts(play, 'VRTC', 'standby')).toBeCloseTo(volts(play, '3V3_LDO', 'standby'), 2);
+    expect(boots(play)).toBe(true);
+  });
+
+  // Branches.
+  it('charging, healthy: a small current first, then the full one, and the light comes on', () => {
+    const play = playOn({ attached: all });
+    expect(happened(play, 'PU1 charging pre-charges')).toBe(true);
+    expect(happened(play, 'PU1 charging charges in full')).toBe(true);
+    // 2 A into 11.4 V behind 80 milliohms.
+    expect(volts(play, 'VBAT', 'standby')).toBeCloseTo(11.56, 2);
+    // About 2 A x 11.6 V / 0.9 / 19.5 V and the board's own.
+    expect(play.phases.get('standby')?.sourceAmps).toBeGreaterThan(1.2);
+    expect(play.phases.get('standby')?.lit).toContain('LED2');
+  });
+  it('charge sense resistor open: the charger is enabled and gives its volts, nothing reaches the battery', () => {
+    const play = playOn({ attached: all }, 'PR2:open');
+    expect(volts(play, 'CHG_EN', 'standby')).toBeGreaterThan(3);
+    expect(volts(play, 'VCHG', 'standby')).toBeCloseTo(12.6, 1);
+    expect(volts(play, 'VBAT', 'standby')).toBeCloseTo(11.4, 2);
+    expect(play.phases.get('standby')?.sourceAmps).toBeLessThan(0.1);
+  });
+  it("battery's thermistor line open: the board runs, the charger is never enabled", () => {
+    const play = playOn({ attached: all }, 'RT5:open');
+    expect(volts(play, 'BAT_DET#', 'standby')).toBeGreaterThan(3);
+    expect(volts(play, 'CHG_EN', 'standby')).toBeLessThan(0.3);
+    expect(boots(play)).toBe(true);
+  });
+  it('battery FET shorted from gate to source: on battery the main rail sits a diode below it', () => {
+    const play = playOn({ source: 'battery', attached: all }, 'PQ3.G-S:short');
+    const drop = volts(play, 'VBAT', 'standby') - volts(play, 'VMAIN', 'standby');
+    expect(drop).toBeGreaterThan(0.3);
+    expect(drop).toBeLessThan(0.9);
+  });
+  it('backlight coil open: the screen stays dark, its feed is there, the board boots', () => {
+    const play = playWith('PL10:open');
+    expect(volts(play, 'BL_VIN', 'run')).toBeGreaterThan(19);
+    expect(volts(play, 'BL_OUT', 'run')).toBeLessThan(0.5);
+    expect(boots(play)).toBe(true);
+  });
+  it('backlight not enabled: the output stays a diode below its feed', () => {
+    const play = playWith('R82:open');
+    const drop = volts(play, 'BL_VIN', 'run') - volts(play, 'BL_OUT', 'run');
+    expect(volts(play, 'BL_EN', 'run')).toBeGreaterThan(3);
+    expect(drop).toBeGreaterThan(0);
+    expect(drop).toBeLessThan(0.5);
+  });
+  it('storage enable resistor open: the board boots and does not find its storage', () => {
+    const play = playWith('R80:open');
+    expect(volts(play, 'RUN_EN', 'run')).toBeGreaterThan(3);
+    expect(volts(play, '3V3_SSD', 'run')).toBeLessThan(0.1);
+    expect(boots(play)).toBe(true);
+  });
+  it('USB port shorted: its switch folds back and the board does not notice', () => {
+    const play = playWith('C85:short');
+    expect(happened(play, 'U54 OUT is overloaded and folds back')).toBe(true);
+    expect(volts(play, '5V_USB', 'run')).toBeLessThan(0.1);
+    expect(volts(play, '5V_ALW', 'run')).toBeCloseTo(5, 1);
+    expect(boots(play)).toBe(true);
+  });
+  it("fan's transistor with its gate cut off: asked to turn, it does not", () => {
+    const play = playWith('Q50.G:trace-open');
+    expect(volts(play, 'FAN_EN', 'run')).toBeGreaterThan(3);
+    expect(play.phases.get('run')?.turning).toEqual([]);
+    expect(healthy.phases.get('run')?.turning).toEqual(['FAN1']);
+  });
+  it('storage shorted inside: unplugged, its rail comes back', () => {
+    const fault = 'SSD1.V:short';
+    expect(volts(playOn({ attached: all }, fault), '3V3_SSD', 'run')).toBeLessThan(0.6);
+    expect(volts(playOn({ attached: ['panel'] }, fault), '3V3_SSD', 'run')).toBeCloseTo(3.3, 1);
+  });
+
   it('an earlier fault masks a later one: two together read like the first alone', () => {
     expect(comparePlays(playWith('PR1:open'), playWith('PR1:open', 'PL7:open')).size).toBe(0);
   });

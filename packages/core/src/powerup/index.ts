@@ -12,7 +12,7 @@ export type { Snapshot } from './snapshot.ts';
 export { mapUpstream, type Role, type Upstream, type UpstreamMap } from './upstream.ts';
 export { attachedIn, benchSetup, usualSetup, type BenchSetup } from './setup.ts';
 export { studyHealthyBoard, type HealthyBoard, type OrderedStage } from './healthy.ts';
-export { makeColdSweep, type ColdReadings, type ColdSweep } from './cold-sweep.ts';
+export { makeColdSweep, readCold, type ColdReadings, type ColdSweep } from './cold-sweep.ts';
 export {
   dictionaryKey,
   makeDictionary,
@@ -20,6 +20,13 @@ export {
   type Dictionary,
   type DictionaryProgress,
 } from './dictionary.ts';
-export { makeColdMeter, type ColdMeter, type ColdReading } from './cold-meter.ts';
-export { comparePlays } from './compare-plays.ts';
+export {
+  diesOf,
+  makeColdBench,
+  makeColdMeter,
+  type ColdMeter,
+  type ColdReading,
+} from './cold-meter.ts';
+export { compareCold, comparePlays } from './compare-plays.ts';
+export { outcomeOf, type Outcome } from './outcome.ts';
 export { checkHealthyPlay } from './check.ts';

@@ -2,7 +2,7 @@ import { withoutAttachments, type Board, type NetId, type Source } from '../boar
 import { makeSolver, type Circuit, type OrderCache } from '../circuit/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { makeBlocks, type Bench, type Block, type BlockMemory } from './blocks/index.ts';
-import { hasMoved, overCycle, settlingTimes, type Solved } from './course.ts';
+import { hasMoved, isSame, overCycle, settlingTimes, type Solved } from './course.ts';
 import { buildCircuit } from './netlist.ts';
 import { takeSnapshot, type Snapshot } from './snapshot.ts';
 
@@ -247,7 +247,9 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
       if (!solve()) return;
       // A board cannot cycle before one of its blocks has acted this often.
       if (mostFired < sameStateTimes) continue;
-      const state = blocks.map((block) => block.state()).join();
+      const state = blocks
+        .map((block) => block.state() + (block.dueAt() === null ? '' : '!'))
+        .join();
       const times = seen.get(state) ?? [];
       times.push({ moment: history.length - 1, dues: blocks.map((block) => block.dueAt()) });
       seen.set(state, times);
@@ -255,7 +257,7 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
       if (times.length >= sameStateTimes && before && last) {
         // A time-out that still runs will end what looks like a cycle.
         const runsOut = last.dues.some((due, index) => due !== null && due === before.dues[index]);
-        if (runsOut) continue;
+        if (runsOut || !isSame(history[before.moment], history[last.moment])) continue;
         // Retrying into a dead short moves nothing a meter would see: it is at rest.
         if (!hasMoved(history, before.moment)) return;
         swing(before.moment, '');

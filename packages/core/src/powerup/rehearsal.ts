@@ -101,10 +101,12 @@ function dormancy(board: Board, fault: Fault, nodeOf: (net: NetId) => number): D
       return chip ? off([...chip.pins.values()], drivenPins(chip)) : off([]);
     case 'open':
     case 'drift': {
-      // A part between two nets that are both off carries nothing; nor does a crystal, whose chip
-      // is asked for it when it wakes.
-      const clocked = board.chips.find((one) => one.crystal === fault.part);
-      if (clocked) return off([...clocked.pins.values()], drivenPins(clocked));
+      // A part between two nets that are both off carries nothing. A crystal or a boost's diode is
+      // missed by its chip.
+      const leaning = board.chips.find(
+        (one) => one.crystal === fault.part || one.diode === fault.part,
+      );
+      if (leaning) return off([...leaning.pins.values()], drivenPins(leaning));
       const quiet = off(part?.pins.map((pin) => pin.net) ?? []);
       const ohms = part?.kind === 'resistor' || part?.kind === 'jumper' ? (part.value ?? 0) : 0;
       const [a, b] = (part?.pins ?? []).map((pin) => nodeOf(pin.net));

@@ -5,6 +5,7 @@ export {
   formatVolts,
   formatOhms,
   formatAmps,
+  formatWatts,
   type Unit,
   type QuantityTrouble,
 } from './quantity.ts';

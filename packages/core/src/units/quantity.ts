@@ -144,7 +144,9 @@ export function formatQuantity(value: number, unit: Unit, digits = 4): string {
   if (unit === 'celsius') return `${rounded(value, digits)} ${symbol}`;
   if (unit === 'volts' && size >= 0.0005) return `${volts(value)} ${symbol}`;
   for (const [limit, factor, prefix] of scale) {
-    if (size >= limit * (1 - 1e-12)) return `${rounded(value / factor, digits)} ${prefix}${symbol}`;
+    // What rounds up to the next prefix belongs to it: 1 ohm, not 1000 milliohms.
+    if (Number(size.toPrecision(digits)) >= limit)
+      return `${rounded(value / factor, digits)} ${prefix}${symbol}`;
   }
   return `${rounded(value / 1e-12, digits)} p${symbol}`;
 }
@@ -172,3 +174,4 @@ function rounded(value: number, digits: number): string {
 export const formatVolts = (value: number): string => formatQuantity(value, 'volts');
 export const formatOhms = (value: number): string => formatQuantity(value, 'ohms', 3);
 export const formatAmps = (value: number): string => formatQuantity(value, 'amps', 3);
+export const formatWatts = (value: number): string => formatQuantity(value, 'watts', 2);

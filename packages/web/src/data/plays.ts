@@ -2,7 +2,7 @@ import { queryOptions } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { BoardDetail } from '@jiko/contract';
 import { faultKey, type Fault } from '@jiko/core/faults';
-import type { Play } from '@jiko/core/powerup';
+import type { BenchSetup, ColdReadings, Play } from '@jiko/core/powerup';
 import type { PlayWorker } from '../workers/play.worker.ts';
 
 let worker: Remote<PlayWorker> | null = null;
@@ -17,15 +17,31 @@ function playWorker(): Remote<PlayWorker> {
 /** A play of a sheet with faults in it; the same play is never computed twice. */
 export const playQuery = (
   sheet: BoardDetail | undefined,
-  source: string,
+  bench: BenchSetup,
   faults: readonly Fault[],
 ) =>
   queryOptions({
-    queryKey: ['play', sheet?.hash, source, faults.map(faultKey)],
+    queryKey: ['play', sheet?.hash, bench, faults.map(faultKey)],
     queryFn: async (): Promise<Play> => {
       if (!sheet) throw new Error('no sheet');
-      return playWorker().play(sheet.text, sheet.hash, source, faults);
+      return playWorker().play(sheet.text, sheet.hash, bench, faults);
     },
-    enabled: sheet !== undefined && source !== '',
+    enabled: sheet !== undefined,
+    staleTime: Infinity,
+  });
+
+/** Ohms and diode-mode of the unpowered board with faults in it, net by net. */
+export const coldQuery = (
+  sheet: BoardDetail | undefined,
+  bench: BenchSetup,
+  faults: readonly Fault[],
+) =>
+  queryOptions({
+    queryKey: ['cold', sheet?.hash, bench.attached, faults.map(faultKey)],
+    queryFn: async (): Promise<ColdReadings> => {
+      if (!sheet) throw new Error('no sheet');
+      return playWorker().cold(sheet.text, sheet.hash, bench, faults);
+    },
+    enabled: sheet !== undefined,
     staleTime: Infinity,
   });

@@ -9,7 +9,12 @@ import {
   jobRowsSchema,
 } from '@jiko/contract';
 import { loadSheet } from '@jiko/core/board';
-import { studyHealthyBoard, usualSetup, type HealthyBoard } from '@jiko/core/powerup';
+import {
+  benchSetup,
+  studyHealthyBoard,
+  type BenchSetup,
+  type HealthyBoard,
+} from '@jiko/core/powerup';
 import { deriveJob, type Job, type JobEvent } from '@jiko/core/record';
 import { useOutbox } from '../offline/outbox.ts';
 import { request } from './http.ts';
@@ -72,26 +77,25 @@ export function useJob(id: string): {
 
 const studied = new Map<string, HealthyBoard>();
 
-/** The healthy play of a board for a source; computed once per sheet and source. */
+/** The healthy play of a board as the bench stands; computed once per sheet and bench. */
 export function useHealthyBoard(
   boardId: string,
   source: string,
+  attached: readonly string[],
 ): { healthy: HealthyBoard | null; trouble: string | null } {
   const query = useQuery(boardQuery(boardId));
+  const benchText = JSON.stringify({ source, attached } satisfies BenchSetup);
   return useMemo(() => {
     if (!query.data) return { healthy: null, trouble: query.error?.message ?? null };
-    const key = `${query.data.hash} ${source}`;
+    const bench = JSON.parse(benchText) as BenchSetup;
+    const key = `${query.data.hash} ${benchText}`;
     let healthy = studied.get(key) ?? null;
     if (!healthy) {
       const loaded = loadSheet(query.data.text);
       if (!loaded.ok) return { healthy: null, trouble: 'The sheet of this board cannot be read.' };
-      const known = loaded.value.sources.some((one) => one.id === source);
-      healthy = studyHealthyBoard(
-        loaded.value,
-        usualSetup(loaded.value, known ? source : undefined),
-      );
+      healthy = studyHealthyBoard(loaded.value, benchSetup(loaded.value, bench));
       studied.set(key, healthy);
     }
     return { healthy, trouble: null };
-  }, [query.data, query.error, source]);
+  }, [query.data, query.error, benchText]);
 }

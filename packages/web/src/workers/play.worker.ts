@@ -1,20 +1,44 @@
 import { expose } from 'comlink';
 import { loadSheet, type Board } from '@jiko/core/board';
 import { withFaults, type Fault } from '@jiko/core/faults';
-import { playBoard, usualSetup, type Play } from '@jiko/core/powerup';
+import {
+  benchSetup,
+  playBoard,
+  readCold,
+  type BenchSetup,
+  type ColdReadings,
+  type Play,
+} from '@jiko/core/powerup';
+import { usualMeter } from '@jiko/core/readings';
 
-let board: { hash: string; board: Board } | null = null;
+let kept: { hash: string; board: Board } | null = null;
 
-/** Plays a sheet's power-up away from the interface. The text must be a sheet that loads. */
-function play(text: string, hash: string, source: string, faults: readonly Fault[]): Play {
-  if (board?.hash !== hash) {
+function boardOf(text: string, hash: string): Board {
+  if (kept?.hash !== hash) {
     const loaded = loadSheet(text);
     if (!loaded.ok) throw new Error('the sheet cannot be read');
-    board = { hash, board: loaded.value };
+    kept = { hash, board: loaded.value };
   }
-  return playBoard(withFaults(board.board, faults), usualSetup(board.board, source));
+  return kept.board;
 }
 
-const worker = { play };
+/** Plays a sheet's power-up away from the interface. The text must be a sheet that loads. */
+function play(text: string, hash: string, bench: BenchSetup, faults: readonly Fault[]): Play {
+  const board = boardOf(text, hash);
+  return playBoard(withFaults(board, faults), benchSetup(board, bench));
+}
+
+/** What a meter reads on the unpowered board, net by net. */
+function cold(
+  text: string,
+  hash: string,
+  bench: BenchSetup,
+  faults: readonly Fault[],
+): ColdReadings {
+  const board = boardOf(text, hash);
+  return readCold(board, benchSetup(board, bench), faults, usualMeter);
+}
+
+const worker = { play, cold };
 export type PlayWorker = typeof worker;
 expose(worker);

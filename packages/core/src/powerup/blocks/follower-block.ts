@@ -10,6 +10,7 @@ export class FollowerBlock extends Remembering implements Block {
   private readonly follower: Follower;
   private readonly bench: Bench;
   private readonly driver: PinDriver;
+  private readonly chipRuns: () => boolean;
   private readonly supplied: Comparators;
   private readonly needed: Comparators;
   private readonly mayStart: Comparators;
@@ -25,11 +26,18 @@ export class FollowerBlock extends Remembering implements Block {
     refused: false,
   };
 
-  constructor(chip: Chip, follower: Follower, built: BoardCircuit, bench: Bench) {
+  constructor(
+    chip: Chip,
+    follower: Follower,
+    built: BoardCircuit,
+    bench: Bench,
+    chipRuns: () => boolean,
+  ) {
     super();
     this.name = `${chip.ref} ${follower.name}`;
     this.follower = follower;
     this.bench = bench;
+    this.chipRuns = chipRuns;
     this.driver = built.drivers.get(driverKey(chip, follower.out)) as PinDriver;
     this.supplied = new Comparators(bench, chip, follower.supply);
     this.needed = new Comparators(bench, chip, follower.needs);
@@ -97,7 +105,7 @@ export class FollowerBlock extends Remembering implements Block {
       }
       is.lostAt = 0;
     }
-    const needed = this.needed.met();
+    const needed = this.needed.met() && this.chipRuns();
     if (is.asserted && watches && !isSound) this.trip();
     const mayStart = is.asserted || this.mayStart.met();
     if (needed && !mayStart && !is.refused) {

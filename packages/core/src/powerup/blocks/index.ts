@@ -1,4 +1,4 @@
-import type { Board, Source } from '../../board/index.ts';
+import type { Board, PartRef, Source } from '../../board/index.ts';
 import { unreachable } from '../../base/index.ts';
 import type { BoardCircuit } from '../netlist.ts';
 import type { Bench, Block } from './block.ts';
@@ -22,18 +22,23 @@ export function makeBlocks(
     blocks.push(new IdlingSourceBlock(connected, switches, bench));
   for (const chip of board.chips) {
     if (!chip.fitted) continue;
-    const hasClock =
-      chip.crystal === null || board.parts.some((part) => part.ref === chip.crystal && part.fitted);
+    const isFitted = (ref: PartRef | null): boolean =>
+      ref === null || board.parts.some((part) => part.ref === ref && part.fitted);
+    const sequences: SequenceBlock[] = [];
+    // A chip that hangs gives nothing else either.
+    const runs = (): boolean => sequences.every((one) => !one.hangs);
     for (const behaviour of chip.behaviours) {
       switch (behaviour.do) {
         case 'regulator':
+          if (behaviour.pass === 'boost' && !isFitted(chip.diode)) break;
           blocks.push(new RegulatorBlock(chip, behaviour, built, bench));
           break;
         case 'follower':
-          blocks.push(new FollowerBlock(chip, behaviour, built, bench));
+          blocks.push(new FollowerBlock(chip, behaviour, built, bench, runs));
           break;
         case 'sequence':
-          blocks.push(new SequenceBlock(chip, behaviour, built, bench, hasClock));
+          sequences.push(new SequenceBlock(chip, behaviour, built, bench, isFitted(chip.crystal)));
+          blocks.push(...sequences.slice(-1));
           break;
         default:
           unreachable(behaviour);

@@ -64,6 +64,10 @@ export class SequenceBlock extends Remembering implements Block {
     const waits = this.waits.filter((one) => one !== null);
     return [this.supplied, this.needed, this.sound, ...waits];
   }
+  /** Supplied and released, but it does not run. */
+  get hangs(): boolean {
+    return this.is.state === 'hung';
+  }
   state(): string {
     const { state, index, tries, pulsing } = this.is;
     return `${state.charAt(0)}${index}.${tries}${pulsing ? 'p' : ''}`;

@@ -1,12 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
-import { Alert, Button, Select, Skeleton, Space } from 'antd';
+import { Alert, Button, Checkbox, Segmented, Select, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { loadSheet, type Board } from '@jiko/core/board';
 import { faultKey, faultName, listFaults, type Fault } from '@jiko/core/faults';
+import type { BoardDetail } from '@jiko/contract';
+import { attachedIn, usualSetup, type BenchSetup } from '@jiko/core/powerup';
 import { boardQuery } from '../../data/queries.ts';
-import { playQuery } from '../../data/plays.ts';
+import { coldQuery, playQuery } from '../../data/plays.ts';
 import { EventChart } from './event-chart.tsx';
+import { FaultList } from './fault-list.tsx';
+import { PlaySigns } from './play-signs.tsx';
 import { PlayTable } from './play-table.tsx';
 
 /** A sheet's play: phases as columns, nets as rows, with any faults put in. */
@@ -40,23 +44,22 @@ export function BoardPage() {
   return <PlayView board={board} sheet={sheet.data} />;
 }
 
-function PlayView({
-  board,
-  sheet,
-}: {
-  board: Board;
-  sheet: NonNullable<Parameters<typeof playQuery>[0]>;
-}) {
+function PlayView({ board, sheet }: { board: Board; sheet: BoardDetail }) {
   const powered = board.sources.filter((one) => !one.stays);
-  const [source, setSource] = useState<string>(powered[0]?.id ?? '');
+  const [source, setSource] = useState<string>(() => usualSetup(board).source);
+  const [attached, setAttached] = useState<string[]>(() => attachedIn(board, usualSetup(board)));
   const [keys, setKeys] = useState<string[]>([]);
+  const [view, setView] = useState<'nets' | 'faults'>('nets');
   const all = useMemo(
     () => new Map(listFaults(board).map((fault): [string, Fault] => [faultKey(fault), fault])),
     [board],
   );
+  const bench = useMemo((): BenchSetup => ({ source, attached }), [source, attached]);
   const faults = keys.flatMap((key) => all.get(key) ?? []);
-  const healthy = useQuery(playQuery(sheet, source, []));
-  const faulty = useQuery(playQuery(sheet, source, faults));
+  const healthy = useQuery(playQuery(sheet, bench, []));
+  const faulty = useQuery(playQuery(sheet, bench, faults));
+  const coldHealthy = useQuery(coldQuery(sheet, bench, []));
+  const coldFaulty = useQuery(coldQuery(sheet, bench, faults));
   const play = faults.length > 0 ? faulty : healthy;
 
   return (
@@ -70,7 +73,7 @@ function PlayView({
         <Link to="/boards">All boards</Link>
       </header>
       {board.notes && <p className="quiet">{board.notes}</p>}
-      <Space wrap align="center" style={{ marginBottom: 14 }}>
+      <div className="play-bench">
         <label>
           <span className="quiet">Source </span>
           <Select
@@ -80,40 +83,72 @@ function PlayView({
             options={powered.map((one) => ({ value: one.id as string, label: one.title }))}
           />
         </label>
-        <label>
+        <span>
+          <span className="quiet">Attached </span>
+          <Checkbox.Group
+            value={attached}
+            onChange={(ids) => setAttached(ids)}
+            options={board.attachments.map((one) => ({ value: one.id, label: one.title }))}
+          />
+        </span>
+        <label className="play-faults">
           <span className="quiet">Faults </span>
           <Select<string[]>
             mode="multiple"
             aria-label="Faults"
-            style={{ minWidth: 420 }}
+            style={{ flex: 1, minWidth: 320 }}
             placeholder="healthy: type a part to put a fault in"
             value={keys}
             onChange={setKeys}
             showSearch={{ optionFilterProp: 'label' }}
             options={[...all].map(([value, fault]) => ({ value, label: faultName(fault) }))}
           />
+          {keys.length > 0 && <Button onClick={() => setKeys([])}>Healthy again</Button>}
         </label>
-        {keys.length > 0 && <Button onClick={() => setKeys([])}>Healthy again</Button>}
-      </Space>
+      </div>
+      <Segmented<'nets' | 'faults'>
+        value={view}
+        onChange={setView}
+        options={[
+          { value: 'nets', label: 'This play' },
+          { value: 'faults', label: 'Every single fault' },
+        ]}
+      />
       {play.isError && (
         <Alert type="error" showIcon title="The play failed" description={play.error.message} />
       )}
-      {play.data?.status === 'invalid' && (
-        <Alert
-          style={{ marginBottom: 12 }}
-          type="warning"
-          showIcon
-          title="This play cannot be trusted"
-          description={`${play.data.because}. What is shown is the last moment that was solved.`}
+      {view === 'faults' ? (
+        <FaultList
+          board={board}
+          sheet={sheet}
+          bench={bench}
+          onPick={(fault) => {
+            setKeys([faultKey(fault)]);
+            setView('nets');
+          }}
         />
-      )}
-      {play.data && healthy.data ? (
+      ) : play.data && healthy.data ? (
         <>
+          {play.data.status === 'invalid' && (
+            <Alert
+              style={{ marginBottom: 12 }}
+              type="warning"
+              showIcon
+              title="This play cannot be trusted"
+              description={`${play.data.because}. What is shown is the last moment that was solved.`}
+            />
+          )}
+          <PlaySigns play={play.data} />
           <EventChart events={play.data.events} pressedAtSeconds={play.data.pressedAtSeconds} />
           <PlayTable
             board={board}
             healthy={healthy.data}
             play={play.data}
+            cold={
+              coldHealthy.data && coldFaulty.data
+                ? { healthy: coldHealthy.data, faulty: coldFaulty.data }
+                : null
+            }
             isFaulty={faults.length > 0}
           />
         </>

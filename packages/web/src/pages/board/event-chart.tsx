@@ -24,7 +24,7 @@ export function EventChart({
     text: `${event.by} ${event.what}`,
   }));
   return (
-    <section aria-label="Timeline of events" style={{ height: 60 + chips.length * 17 }}>
+    <section aria-label="Timeline of events" style={{ height: 56 + chips.length * 14 }}>
       <ResponsiveContainer width="100%" height="100%">
         <ScatterChart margin={{ top: 12, right: 24, bottom: 4, left: 0 }}>
           <XAxis
@@ -45,7 +45,7 @@ export function EventChart({
             interval={0}
             width={110}
             stroke="var(--quiet)"
-            tick={{ fontSize: 12 }}
+            tick={{ fontSize: 11 }}
           />
           <ReferenceLine
             x={pressedAtSeconds * 1000}

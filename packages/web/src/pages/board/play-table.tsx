@@ -1,35 +1,47 @@
 import { Checkbox } from 'antd';
 import { useState } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
-import { comparePlays, type Play } from '@jiko/core/powerup';
+import { compareCold, comparePlays, type ColdReadings, type Play } from '@jiko/core/powerup';
 import { poweredPhases } from '@jiko/core/readings';
-import { formatAmps, formatVolts } from '@jiko/core/units';
+import { formatAmps, formatOhms, formatVolts } from '@jiko/core/units';
 
 /** Volts of every net in every phase; what differs from the healthy play is marked. */
 export function PlayTable({
   board,
   healthy,
   play,
+  cold,
   isFaulty,
 }: {
   board: Board;
   healthy: Play;
   play: Play;
+  /** Null while the unpowered board is being read. */
+  cold: { healthy: ColdReadings; faulty: ColdReadings } | null;
   isFaulty: boolean;
 }) {
   const [onlyChanged, setOnlyChanged] = useState(false);
   const changed = isFaulty ? comparePlays(healthy, play) : new Map<NetId, Set<string>>();
+  const coldChanged = isFaulty && cold ? compareCold(board, cold.healthy, cold.faulty) : null;
+  const isTouched = (net: NetId): boolean =>
+    changed.has(net) ||
+    (coldChanged?.ohms.has(net) ?? false) ||
+    (coldChanged?.diode.has(net) ?? false);
+  const places = new Map(
+    board.nets.filter((net) => net.id !== board.ground).map((net, index) => [net.id, index]),
+  );
+  const touched = board.nets.filter((net) => isTouched(net.id)).length;
   const nets = board.nets.filter(
-    (net) => net.kind !== 'ground' && (!isFaulty || !onlyChanged || changed.has(net.id)),
+    (net) => net.kind !== 'ground' && (!isFaulty || !onlyChanged || isTouched(net.id)),
   );
   return (
     <div className="readings">
       {isFaulty && (
         <p>
           <strong>
-            {changed.size === 0
+            {touched === 0
               ? 'Nothing a meter would see changes.'
-              : `${changed.size} of ${board.nets.length - 1} nets change.`}
+              : `${touched} of ${board.nets.length - 1} nets change.`}
           </strong>{' '}
           <Checkbox
             checked={onlyChanged}
@@ -43,6 +55,8 @@ export function PlayTable({
         <thead>
           <tr>
             <th>Net</th>
+            <th style={{ textAlign: 'right' }}>cold ohms</th>
+            <th style={{ textAlign: 'right' }}>cold diode</th>
             {poweredPhases.map((phase) => (
               <th key={phase} style={{ textAlign: 'right' }}>
                 {phase}
@@ -56,6 +70,8 @@ export function PlayTable({
             <td>
               <strong>amps from the source</strong>
             </td>
+            <td />
+            <td />
             {poweredPhases.map((phase) => (
               <td key={phase} className="mono figure">
                 {formatAmps(play.phases.get(phase)?.sourceAmps ?? 0)}
@@ -66,6 +82,20 @@ export function PlayTable({
           {nets.map((net) => (
             <tr key={net.id}>
               <td className="mono">{net.id}</td>
+              {(['ohms', 'diode'] as const).map((mode) => {
+                const place = places.get(net.id) ?? 0;
+                const value = cold?.faulty[mode][place];
+                const was = cold?.healthy[mode][place];
+                const isChanged = coldChanged?.[mode].has(net.id) ?? false;
+                return (
+                  <td key={mode} className={`mono figure${isChanged ? ' is-changed' : ''}`}>
+                    {value === undefined ? '' : coldText(mode, value)}
+                    {isChanged && was !== undefined && (
+                      <span className="was"> was {coldText(mode, was)}</span>
+                    )}
+                  </td>
+                );
+              })}
               {poweredPhases.map((phase) => {
                 const snapshot = play.phases.get(phase);
                 const swing = snapshot?.swinging.get(net.id);
@@ -92,3 +122,12 @@ export function PlayTable({
     </div>
   );
 }
+
+const coldText = (mode: 'ohms' | 'diode', value: number): string =>
+  Number.isNaN(value)
+    ? '?'
+    : value === Infinity
+      ? 'OL'
+      : mode === 'ohms'
+        ? formatOhms(value)
+        : value.toFixed(3);

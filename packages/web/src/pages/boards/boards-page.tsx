@@ -42,10 +42,7 @@ export function BoardsPage() {
       });
       return;
     }
-    const doubts = [
-      ...lintBoard(loaded.value, text),
-      ...checkHealthyPlay(loaded.value, text),
-    ];
+    const doubts = [...lintBoard(loaded.value, text), ...checkHealthyPlay(loaded.value, text)];
     try {
       await save.mutateAsync(text);
       setOutcome({

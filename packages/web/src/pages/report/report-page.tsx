@@ -6,10 +6,17 @@ import { api } from '@jiko/contract';
 import { buildReport, reportMarkdown } from '@jiko/core/report';
 import { useHealthyBoard, useJob } from '../../data/queries.ts';
 
+/** What was attached differs from reading to reading: the report judges by the bare board. */
+const nothingAttached: readonly string[] = [];
+
 export function ReportPage() {
   const { id = '' } = useParams();
   const { job, events, error, isLoading } = useJob(id);
-  const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', job?.intake?.source ?? '');
+  const { healthy, trouble } = useHealthyBoard(
+    job?.intake?.board ?? '',
+    job?.intake?.source ?? '',
+    nothingAttached,
+  );
   const report = useMemo(
     () => (healthy && events.length > 0 ? buildReport(healthy, events) : null),
     [events, healthy],

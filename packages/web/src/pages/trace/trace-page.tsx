@@ -31,7 +31,11 @@ export function TracePage() {
   const { id = '' } = useParams();
   const { job, error, isLoading } = useJob(id);
   const [bench, setBench] = useBenchState(id, job?.intake?.source ?? '');
-  const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', bench.source);
+  const { healthy, trouble } = useHealthyBoard(
+    job?.intake?.board ?? '',
+    bench.source,
+    bench.attached,
+  );
   const trace = useMemo(
     () => (healthy && job ? traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId) : null),
     [healthy, job],

@@ -1,0 +1,82 @@
+import type { Board, GoalId, StageId } from '../board/index.ts';
+import type { PoweredPhase } from '../readings/index.ts';
+import { voltsPlace, type Dictionary } from './dictionary.ts';
+import type { OrderedStage } from './healthy.ts';
+
+/** What a board with one fault looks like from outside. */
+export interface Outcome {
+  /** Goals it still reaches. */
+  reached: GoalId[];
+  /** The first stage, in the order of waking, that does not come; null where all do. */
+  firstMissing: StageId | null;
+  /** Amps at the source before the press, and after it or in the last moment before giving up. */
+  standbyAmps: number;
+  tryingAmps: number;
+  /** Whether anything swings, in any phase. */
+  swings: boolean;
+  /** How many readings, of all nets in all phases and cold, differ from the healthy board's. */
+  changed: number;
+}
+
+const phases = ['standby', 'pressed', 'trying', 'run'] as const;
+
+/** The outcome of a row of a dictionary; `stages` in the order of waking, of the same setup. */
+export function outcomeOf(
+  board: Board,
+  stages: readonly OrderedStage[],
+  dictionary: Dictionary,
+  row: number,
+): Outcome {
+  const { nets } = dictionary;
+  const volts = (at: number, phase: PoweredPhase, net: number): number =>
+    dictionary.volts[voltsPlace(dictionary, at, phase, net)]!;
+  const netAt = new Map(nets.map((net, index) => [net, index]));
+  const voltsOf = (net: (typeof nets)[number], phase: PoweredPhase): number =>
+    volts(row, phase, netAt.get(net) ?? 0);
+
+  let changed = 0;
+  let swings = false;
+  for (const phase of phases) {
+    for (let net = 0; net < nets.length; net++) {
+      const swing = dictionary.swings.has(voltsPlace(dictionary, row, phase, net));
+      if (swing) swings = true;
+      if (swing || differ(volts(row, phase, net), volts(0, phase, net))) changed++;
+    }
+  }
+  const readings = [dictionary.ohms, dictionary.diode] as const;
+  for (let net = 0; net < nets.length; net++) {
+    for (const list of readings) {
+      const [here, healthy] = [list[row * nets.length + net]!, list[net]!];
+      if (here !== healthy && !(Math.abs(here - healthy) <= 0.1 * Math.abs(healthy))) changed++;
+    }
+  }
+  const missing = stages.find(({ stage, phase }) => {
+    if (phase === null) return false;
+    // After giving up the evidence is gone: the last moment before it counts.
+    const at = phase === 'standby' ? 'standby' : 'trying';
+    return stage.gives.some((net) => {
+      const healthy = volts(0, 'run', netAt.get(net) ?? 0);
+      return Math.abs(voltsOf(net, at) - healthy) > Math.max(0.1, healthy * 0.15);
+    });
+  });
+  return {
+    reached: board.goals
+      .filter((goal) =>
+        goal.reached.every(({ net, side, volts: threshold }) =>
+          side === 'above'
+            ? voltsOf(net, goal.phase) > threshold
+            : voltsOf(net, goal.phase) < threshold,
+        ),
+      )
+      .map((goal) => goal.id),
+    firstMissing: missing?.stage.id ?? null,
+    standbyAmps: dictionary.amps[row * phases.length]!,
+    tryingAmps: dictionary.amps[row * phases.length + phases.indexOf('trying')]!,
+    swings,
+    changed,
+  };
+}
+
+/** By more than a meter shows apart from noise. */
+const differ = (a: number, b: number): boolean =>
+  Math.abs(a - b) > 0.03 + 0.02 * Math.max(Math.abs(a), Math.abs(b));
