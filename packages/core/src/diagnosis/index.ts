@@ -10,3 +10,16 @@ export {
 } from './trace.ts';
 export { judgeAll, statusOf, phaseFor, type JudgedReading, type NetStatus } from './judged.ts';
 export { probePlace } from './probe-place.ts';
+export { expectedGain, posterior } from './bayes.ts';
+export { minimalExplanations } from './grow.ts';
+export {
+  makeDiagnoser,
+  type Diagnoser,
+  type Diagnosis,
+  type Suspect,
+  type SuspectFault,
+  type Voice,
+} from './diagnose.ts';
+export { noSigns, type DrawSign, type Evidence, type Signs } from './evidence.ts';
+export type { BenchNow, Outcome, ProbeMode, Proposal } from './next-probe.ts';
+export type { Finding } from './priors.ts';

@@ -24,6 +24,15 @@ export interface Dictionary {
   swings: Map<number, readonly [number, number]>;
   /** Amps out of the source by row and phase. */
   amps: Float32Array;
+  /** Lights of the board, and by row which of them are on in the last moment before giving up: a bit each. */
+  lights: string[];
+  lit: Uint32Array;
+  /** By row: 1 where a fan turns then. */
+  turning: Uint8Array;
+  /** Seconds from the press until the board gives up; NaN where it does not. */
+  offAfter: Float32Array;
+  /** By row: 1 where it comes on before the button is pressed. */
+  startsItself: Uint8Array;
   /** By row and net; Infinity above the meter's range, NaN where nothing settled. */
   ohms: Float32Array;
   diode: Float32Array;
@@ -32,7 +41,7 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 1;
+const rulesOfPlay = 2;
 
 /** Names a dictionary by its content: the same key, the same dictionary. */
 export const dictionaryKey = (board: Board, setup: PlaySetup): string =>
@@ -84,6 +93,11 @@ export function* makeDictionary(
     volts: new Float32Array(rows * poweredPhases.length * nets.length),
     swings: new Map(),
     amps: new Float32Array(rows * poweredPhases.length),
+    lights: board.parts.filter((part) => part.kind === 'led').map((part) => part.ref),
+    lit: new Uint32Array(rows),
+    turning: new Uint8Array(rows),
+    offAfter: new Float32Array(rows).fill(NaN),
+    startsItself: new Uint8Array(rows),
     ohms: new Float32Array(rows * nets.length),
     diode: new Float32Array(rows * nets.length),
     invalid: new Map(),
@@ -114,7 +128,30 @@ function writePlay(dictionary: Dictionary, row: number, play: Play): void {
       if (place >= 0) swings.set(first + place, [low, high]);
     }
   });
+  const trying = play.phases.get('trying');
+  dictionary.lights.forEach((ref, bit) => {
+    if (trying?.lit.includes(ref)) dictionary.lit[row]! += 2 ** bit;
+  });
+  dictionary.turning[row] = trying && trying.turning.length > 0 ? 1 : 0;
+  const gaveUp = play.events.find((event) => event.what.startsWith('gives up'));
+  if (gaveUp) dictionary.offAfter[row] = gaveUp.atSeconds - play.pressedAtSeconds;
+  dictionary.startsItself[row] = startsItself(dictionary, row) ? 1 : 0;
   if (play.status === 'invalid') invalid.set(row, play.because);
+}
+
+/** Whether more than half of what a healthy board brings up after the press is up before it. */
+function startsItself({ nets, volts, ...rest }: Dictionary, row: number): boolean {
+  const at = (of: number, phase: PoweredPhase, net: number): number =>
+    volts[voltsPlace({ nets, ...rest }, of, phase, net)]!;
+  let later = 0;
+  let early = 0;
+  for (let net = 0; net < nets.length; net++) {
+    const up = at(0, 'run', net);
+    if (up < 0.3 || at(0, 'standby', net) > up / 2) continue;
+    later++;
+    if (at(row, 'standby', net) > up / 2) early++;
+  }
+  return later > 0 && early > later / 2;
 }
 
 function writeCold({ nets, ohms, diode }: Dictionary, row: number, readings: ColdReadings): void {

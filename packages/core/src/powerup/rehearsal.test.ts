@@ -5,7 +5,6 @@ import fell from '../../../../sheets/fell-13.yaml?raw';
 import { draw, seeded } from '../base/index.ts';
 import { loadSheet, withoutAttachments, type Board } from '../board/index.ts';
 import { faultName, listFaults, withFault, type Fault } from '../faults/index.ts';
-import { dictionaryCsv } from '../formats/index.ts';
 import { poweredPhases, usualMeter } from '../readings/index.ts';
 import {
   makeColdMeter,
@@ -138,14 +137,5 @@ describe('the fault dictionary', () => {
       reached: ['boots', 'answers'],
       changed: 0,
     });
-  });
-
-  it('is written as a CSV matrix: six lines each for the healthy board and every fault', () => {
-    const lines = dictionaryCsv(dictionary).trimEnd().split('\r\n');
-    expect(lines).toHaveLength(1 + 6 * (1 + dictionary.faults.length));
-    expect(lines[0]).toContain('fault,reading,trusted,amps,VBUS');
-    const run = lines.find((line) => line.startsWith('healthy,volts run')) ?? '';
-    const place = (lines[0] ?? '').split(',').indexOf('VCORE');
-    expect(Number(run.split(',')[place])).toBeCloseTo(0.85, 1);
   });
 });

@@ -1,0 +1,130 @@
+import type { Board, NetId } from '../board/index.ts';
+import { isSeriesPart } from '../board/index.ts';
+import { faultName, type Fault } from '../faults/index.ts';
+import { formatOhms } from '../units/index.ts';
+import type { Dictionary } from '../powerup/index.ts';
+
+/**
+ * What a technician would name: the same fault in its severities, and what is one to the circuit, is
+ * one class. Which capacitor of a rail is shorted no meter on the net can tell.
+ */
+export interface FaultClass {
+  /** Rows of the dictionary. */
+  rows: number[];
+  faults: Fault[];
+  /** Net pulled down, where that is what it is. */
+  shortedNet: NetId | null;
+}
+
+export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] {
+  const parent = Int32Array.from({ length: dictionary.rows }, (_, row) => row);
+  const root = (row: number): number => {
+    let at = row;
+    while (parent[at] !== at) at = parent[at]!;
+    return at;
+  };
+  const firstRowOf = new Map<string, number>();
+  const groups = joinedNets(board);
+  dictionary.faults.forEach((fault, index) => {
+    const row = dictionary.rowOf[index]!;
+    const key = classKey(board, fault, groups);
+    const known = firstRowOf.get(key);
+    if (known === undefined) firstRowOf.set(key, row);
+    else parent[root(row)] = root(known);
+  });
+  const classes = new Map<number, FaultClass>();
+  for (let row = 1; row < dictionary.rows; row++) {
+    const at = root(row);
+    const one = classes.get(at) ?? { rows: [], faults: [], shortedNet: null };
+    one.rows.push(row);
+    classes.set(at, one);
+  }
+  dictionary.faults.forEach((fault, index) => {
+    const one = classes.get(root(dictionary.rowOf[index]!));
+    if (!one) return;
+    one.faults.push(fault);
+    one.shortedNet ??= groundedNet(board, fault);
+  });
+  return [...classes.values()];
+}
+
+/** Nets joined by milliohms: a short on one of them is a short on all. */
+function joinedNets(board: Board): Map<NetId, NetId> {
+  const head = new Map<NetId, NetId>(board.nets.map((net) => [net.id, net.id]));
+  const find = (net: NetId): NetId => {
+    const up = head.get(net) ?? net;
+    return up === net ? net : find(up);
+  };
+  for (const part of board.parts) {
+    const [a, b] = part.pins;
+    if (isSeriesPart(part) && a && b) head.set(find(a.net), find(b.net));
+  }
+  return new Map(board.nets.map((net) => [net.id, find(net.id)]));
+}
+
+/** The net a fault pulls to ground; null for other faults. */
+export function groundedNet(board: Board, fault: Fault): NetId | null {
+  switch (fault.kind) {
+    case 'short':
+      return fault.net;
+    case 'pin-short':
+      return board.chips.find((one) => one.ref === fault.part)?.pins.get(fault.pin) ?? null;
+    case 'pins-short': {
+      const part = board.parts.find((one) => one.ref === fault.part);
+      const ends = fault.pins.map((pin) => part?.pins.find((one) => one.name === pin)?.net);
+      if (!ends.includes(board.ground)) return null;
+      return ends.find((net) => net !== undefined && net !== board.ground) ?? null;
+    }
+    default:
+      return null;
+  }
+}
+
+function classKey(board: Board, fault: Fault, groups: ReadonlyMap<NetId, NetId>): string {
+  const net = groundedNet(board, fault);
+  if (net !== null) return `low ${groups.get(net) ?? net}`;
+  switch (fault.kind) {
+    case 'pins-short':
+      return `${fault.part} ${fault.pins.join()} short`;
+    case 'drift':
+    case 'open':
+      // Open or drifted, the remedy and the check are the same.
+      return `${fault.part} value`;
+    case 'trace-open':
+      return board.parts.some((one) => one.ref === fault.part)
+        ? `${fault.part} value`
+        : `${fault.part} ${fault.pin} open`;
+    default:
+      return faultName(fault);
+  }
+}
+
+/** How a class is called. */
+export function classTitle(one: FaultClass): string {
+  if (one.shortedNet !== null) return `Low resistance on ${one.shortedNet}`;
+  const [first] = one.faults;
+  if (!first) return '';
+  const same = one.faults.every(
+    (fault) => 'part' in fault && 'part' in first && fault.part === first.part,
+  );
+  if (!same || one.faults.length === 1) return faultName(first);
+  const words = new Set(one.faults.map(modeWord));
+  return `${'part' in first ? first.part : ''} ${[...words].join(' or ')}`;
+}
+
+function modeWord(fault: Fault): string {
+  switch (fault.kind) {
+    case 'open':
+      return 'open';
+    case 'drift':
+      return 'off its value';
+    case 'trace-open':
+      return `with pin ${fault.pin} cut off`;
+    case 'pins-short':
+      return `short from ${fault.pins.join(' to ')}`;
+    case 'pin-short':
+      return `pin ${fault.pin} short inside (${formatOhms(fault.ohms)})`;
+    default:
+      return faultName(fault);
+  }
+}

@@ -1,0 +1,300 @@
+import type { Board, NetId, StageId } from '../board/index.ts';
+import { faultName, type Fault } from '../faults/index.ts';
+import { outcomeOf, voltsPlace, type Dictionary, type OrderedStage } from '../powerup/index.ts';
+import { posterior } from './bayes.ts';
+import { classTitle, makeClasses, type FaultClass } from './classes.ts';
+import {
+  logPriors,
+  makeTable,
+  observations,
+  predicted,
+  type Evidence,
+  type Observation,
+  type Table,
+} from './evidence.ts';
+import { diodeSigma, ohmsSigmaDecades, voltsSigma } from './likelihood.ts';
+import { priorWeight } from './priors.ts';
+import { probeKey, proposeProbes, type BenchNow, type Proposal } from './next-probe.ts';
+import { separatingTest, type SeparatingTest } from './separate.ts';
+
+export interface SuspectFault {
+  fault: Fault;
+  name: string;
+  /** Share of the suspect's probability. */
+  probability: number;
+}
+
+/** Faults no reading on the nets tells apart, and how likely it is that one of them is there. */
+export interface Suspect {
+  title: string;
+  probability: number;
+  /** Most likely first. */
+  faults: SuspectFault[];
+  /** One part is left, or a group that only its own test can separate. */
+  depth: 'group' | 'part';
+  separate: SeparatingTest | null;
+  /** The first stage that does not come with it. */
+  firstMissing: StageId | null;
+  /** Nets a healthy board has and this one has not, in the order of waking. */
+  missingNets: NetId[];
+  /** What was read that speaks for it and against it, strongest first, in bits against the rest. */
+  speaksFor: Voice[];
+  speaksAgainst: Voice[];
+}
+
+export interface Voice {
+  /** Reading it is; null for signs and the complaint. */
+  id: string | null;
+  text: string;
+  bits: number;
+}
+
+export interface Diagnosis {
+  suspects: Suspect[];
+  /** Probability that it is nothing of the list: another fault, several, or a mistake in the sheet. */
+  none: number;
+  /** Probability that nothing is wrong. */
+  healthy: number;
+  next: Proposal[];
+  /** Titles of the classes that outcomes of `next` speak of, by their number. */
+  classTitles: string[];
+  /** Readings the dictionary cannot speak of, and why. */
+  unused: { id: string; why: string }[];
+}
+
+export interface Diagnoser {
+  diagnose(evidence: Evidence, bench: BenchNow): Diagnosis;
+}
+
+const mostSuspects = 12;
+const leastProbability = 0.002;
+
+/** Everything that can be worked out before the first reading, once per dictionary. */
+export function makeDiagnoser(
+  board: Board,
+  stages: readonly OrderedStage[],
+  dictionary: Dictionary,
+): Diagnoser {
+  const table = makeTable(board, dictionary);
+  const classes = makeClasses(board, dictionary);
+  // Classes by row; the healthy board and "none of these" have one each, the last two.
+  const classOf = new Int32Array(dictionary.rows + 1);
+  classes.forEach(({ rows }, index) => rows.forEach((row) => (classOf[row] = index)));
+  classOf[0] = classes.length;
+  classOf[dictionary.rows] = classes.length + 1;
+  const titles = [...classes.map(classTitle), 'Nothing wrong', 'None of these'];
+
+  return {
+    diagnose(evidence, bench) {
+      const { used, unused } = observations(table, evidence);
+      const priors = logPriors(table, evidence);
+      const logs = used.map(({ byRow, byNone }) => {
+        const all = new Float64Array(dictionary.rows + 1);
+        all.set(byRow);
+        all[dictionary.rows] = byNone;
+        return all;
+      });
+      const weights = posterior(priors, logs);
+      const groups = mergeAlike(table, classes, weights);
+      const suspects = groups
+        .filter((group) => group.probability > leastProbability)
+        .slice(0, mostSuspects)
+        .map((group) => suspectOf(table, stages, group, weights, evidence, used));
+      // What reads alike is one thing to find: probes are to tell the groups apart.
+      const merged = classOf.slice();
+      groups.forEach((group, index) => group.rows.forEach((row) => (merged[row] = index)));
+      merged[0] = groups.length;
+      merged[dictionary.rows] = groups.length + 1;
+      const taken = new Map<string, number>();
+      for (const { reading } of evidence.readings) {
+        if (reading.reference) continue;
+        const phase = reading.phase === 'run' ? 'trying' : reading.phase;
+        const key = probeKey(reading.at.net as NetId, reading.mode, phase);
+        taken.set(key, (taken.get(key) ?? 0) + 1);
+      }
+      return {
+        suspects,
+        none: weights[dictionary.rows]!,
+        healthy: weights[0]!,
+        next: proposeProbes(table, weights, merged, groups.length + 2, taken, bench),
+        classTitles: [...groups.map((group) => group.title), ...titles.slice(-2)],
+        unused,
+      };
+    },
+  };
+}
+
+interface Group {
+  title: string;
+  rows: number[];
+  faults: Fault[];
+  probability: number;
+  shortedNet: NetId | null;
+}
+
+/** Only what still stands is held against each other: the rest keeps its class. */
+const mostCompared = 40;
+
+/** Classes whose leading rows read the same everywhere a probe can go, put together; likeliest first. */
+function mergeAlike(table: Table, classes: readonly FaultClass[], weights: Float64Array): Group[] {
+  const sum = (rows: readonly number[]): number =>
+    rows.reduce((all, row) => all + weights[row]!, 0);
+  const groups = classes
+    .map((one): Group => ({
+      title: classTitle(one),
+      rows: one.rows,
+      faults: one.faults,
+      probability: sum(one.rows),
+      shortedNet: one.shortedNet,
+    }))
+    .sort((a, b) => b.probability - a.probability);
+  for (const group of groups)
+    if (group.rows.every((row) => readAlike(table, row, 0))) group.title = silentTitle;
+  const lead = (group: Group): number =>
+    group.rows.reduce((best, row) => (weights[row]! > weights[best]! ? row : best), group.rows[0]!);
+  const merged: Group[] = [];
+  groups.forEach((group, index) => {
+    const like =
+      index < mostCompared && group.probability > leastProbability / 10
+        ? merged.find((other) => readAlike(table, lead(other), lead(group)))
+        : undefined;
+    if (!like) {
+      merged.push({ ...group });
+      return;
+    }
+    like.rows = [...like.rows, ...group.rows];
+    like.faults = [...like.faults, ...group.faults];
+    like.probability += group.probability;
+  });
+  return merged.sort((a, b) => b.probability - a.probability);
+}
+
+const silentTitle = 'Faults that no reading on the nets shows';
+
+/** Whether no reading on the nets would tell two rows apart on a board that is not quite the sheet's. */
+function readAlike(table: Table, a: number, b: number): boolean {
+  const { dictionary, isRail, isSwitch } = table;
+  const { nets, volts, ohms, diode, swings } = dictionary;
+  for (let net = 0; net < nets.length; net++) {
+    for (const phase of isSwitch[net] ? [] : (['standby', 'trying'] as const)) {
+      const [here, there] = [
+        voltsPlace(dictionary, a, phase, net),
+        voltsPlace(dictionary, b, phase, net),
+      ];
+      if (swings.has(here) !== swings.has(there)) return false;
+      const limit =
+        3 * voltsSigma(Math.max(Math.abs(volts[here]!), Math.abs(volts[there]!)), isRail[net]!);
+      if (Math.abs(volts[here]! - volts[there]!) > limit) return false;
+    }
+    const [left, right] = [a * nets.length + net, b * nets.length + net];
+    if ((ohms[left] === Infinity) !== (ohms[right] === Infinity)) return false;
+    if (ohms[left] !== Infinity) {
+      const decades = Math.abs(
+        Math.log10(Math.max(ohms[left]!, 0.3) / Math.max(ohms[right]!, 0.3)),
+      );
+      if (decades > 3 * ohmsSigmaDecades) return false;
+    }
+    if ((diode[left] === Infinity) !== (diode[right] === Infinity)) return false;
+    if (diode[left] !== Infinity && Math.abs(diode[left]! - diode[right]!) > 3 * diodeSigma)
+      return false;
+  }
+  return true;
+}
+
+function suspectOf(
+  table: Table,
+  stages: readonly OrderedStage[],
+  group: Group,
+  weights: Float64Array,
+  evidence: Evidence,
+  used: readonly Observation[],
+): Suspect {
+  const { board, dictionary } = table;
+  const cleared = new Set<string>(evidence.cleared);
+  const inRow = new Map<number, Fault[]>();
+  dictionary.faults.forEach((fault, index) => {
+    const row = dictionary.rowOf[index]!;
+    if ('part' in fault && cleared.has(fault.part)) return;
+    if (group.rows.includes(row)) inRow.set(row, [...(inRow.get(row) ?? []), fault]);
+  });
+  const faults = [...inRow]
+    .flatMap(([row, list]) =>
+      list.map((fault): SuspectFault => ({
+        fault,
+        name: faultName(fault),
+        probability:
+          (weights[row]! * priorWeight(board, fault, evidence.findings)) /
+          list.reduce((all, one) => all + priorWeight(board, one, evidence.findings), 0),
+      })),
+    )
+    .sort((a, b) => b.probability - a.probability);
+  const lead = group.rows.reduce(
+    (best, row) => (weights[row]! > weights[best]! ? row : best),
+    group.rows[0]!,
+  );
+  const outcome = outcomeOf(board, stages, dictionary, lead);
+  const parts = new Set(faults.map(({ fault }) => ('part' in fault ? fault.part : fault.net)));
+  const voices = used.map((one): Voice => ({
+    id: one.id,
+    text: one.text,
+    bits: voiceBits(one, group.rows, weights),
+  }));
+  return {
+    title: group.title,
+    probability: group.probability,
+    faults,
+    depth: parts.size === 1 ? 'part' : 'group',
+    separate:
+      parts.size === 1
+        ? null
+        : separatingTest(
+            board,
+            faults.map((one) => one.fault),
+            group.shortedNet,
+          ),
+    firstMissing: outcome.firstMissing,
+    missingNets: missingNets(table, stages, lead),
+    speaksFor: voices.filter((one) => one.bits > 0.3).sort((a, b) => b.bits - a.bits),
+    speaksAgainst: voices.filter((one) => one.bits < -0.3).sort((a, b) => a.bits - b.bits),
+  };
+}
+
+/** How much more an observation is expected under these rows than under all else that was possible before it. */
+function voiceBits(
+  { byRow, byNone }: Observation,
+  rows: readonly number[],
+  weights: Float64Array,
+): number {
+  const own = new Set(rows);
+  let inside = 0;
+  let insideWeight = 0;
+  let outside = Math.exp(byNone) * 0.05;
+  let outsideWeight = 0.05;
+  byRow.forEach((log, row) => {
+    if (own.has(row)) {
+      const weight = weights[row]! + 1e-12;
+      inside += weight * Math.exp(log);
+      insideWeight += weight;
+    } else {
+      outside += Math.exp(log) / byRow.length;
+      outsideWeight += 1 / byRow.length;
+    }
+  });
+  return Math.log2(inside / insideWeight / (outside / outsideWeight));
+}
+
+function missingNets(table: Table, stages: readonly OrderedStage[], row: number): NetId[] {
+  const { placeOf } = table;
+  return stages.flatMap(({ stage, phase }) =>
+    phase === null
+      ? []
+      : stage.gives.filter((net) => {
+          const place = placeOf.get(net);
+          if (place === undefined) return false;
+          const at = phase === 'standby' ? 'standby' : 'trying';
+          const { value } = predicted(table, row, 'volts', at, place);
+          const healthy = predicted(table, 0, 'volts', 'run', place).value;
+          return healthy > 0.3 && Math.abs(value - healthy) > Math.max(0.1, healthy * 0.15);
+        }),
+  );
+}

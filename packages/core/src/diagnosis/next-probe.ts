@@ -1,0 +1,222 @@
+import type { NetId } from '../board/index.ts';
+import type { Phase } from '../readings/index.ts';
+import { expectedGain } from './bayes.ts';
+import { predicted, type Table } from './evidence.ts';
+import { diodeSigma, ohmsSigmaDecades, voltsSigma, wrongReading } from './likelihood.ts';
+import { probePlace } from './probe-place.ts';
+
+export type ProbeMode = 'volts' | 'ohms' | 'diode';
+
+/** A reading that could be taken, and what it would tell. */
+export interface Proposal {
+  net: NetId;
+  mode: ProbeMode;
+  phase: Phase;
+  place: ReturnType<typeof probePlace>;
+  /** Bits expected about which group it is. */
+  gainBits: number;
+  /** Seconds it takes from how the bench stands now. */
+  seconds: number;
+  /** What could be read, most likely first, and the classes that would then stand. */
+  outcomes: Outcome[];
+}
+
+export interface Outcome {
+  /** Range of readings, in the unit of the mode; Infinity is OL. */
+  low: number;
+  high: number;
+  probability: number;
+  /** Whether the healthy board reads so. */
+  isHealthy: boolean;
+  /** Numbers of the classes behind it, most likely first. */
+  classes: number[];
+}
+
+/** How the bench stands: what changing it costs. */
+export interface BenchNow {
+  phase: Phase;
+  side: string;
+}
+
+// Seconds by common practice, no source.
+const readSeconds = 7;
+const powerSeconds = 25;
+const pressSeconds = 10;
+const coldSeconds = 40;
+const flipSeconds = 10;
+/** A slip of the probe beside a high rail costs more than the reading. */
+const highRailSeconds = 4;
+const highVolts = 15;
+
+/** Rows lighter than this together with all lighter ones do not decide where to probe. */
+const leastWeight = 1e-4;
+const mostRows = 160;
+
+/**
+ * Every reading not taken yet, held against the rows that still stand; best gain for its time first.
+ * `weights` are probabilities by row, `classOf` their classes, last of all the one for what is in no
+ * row.
+ */
+export function proposeProbes(
+  table: Table,
+  weights: Float64Array,
+  classOf: Int32Array,
+  classes: number,
+  taken: ReadonlyMap<string, number>,
+  bench: BenchNow,
+): Proposal[] {
+  const { board, dictionary } = table;
+  const rows = [...weights.keys()]
+    .slice(0, dictionary.rows)
+    .filter((row) => weights[row]! > leastWeight)
+    .sort((a, b) => weights[b]! - weights[a]!)
+    .slice(0, mostRows);
+  if (rows.length < 2) return [];
+  const rowWeights = Float64Array.from(rows, (row) => weights[row]!);
+  const rowClasses = Int32Array.from(rows, (row) => classOf[row]!);
+  const proposals: Proposal[] = [];
+  const kinds = new Map(board.nets.map((net) => [net.id, net.kind]));
+  const seen = new Set<string>();
+
+  const consider = (net: number, mode: ProbeMode, phase: Phase): void => {
+    const id = dictionary.nets[net]!;
+    // Once more is worth it where a slip would decide; a third time tells little.
+    if ((taken.get(probeKey(id, mode, phase)) ?? 0) >= 2) return;
+    if (mode === 'volts' && kinds.get(id) === 'switch') return;
+    const cut = cutOutcomes(table, rows, mode, phase, net);
+    if (!cut || cut.count < 2) return;
+    const gainBits = expectedGain(
+      rowWeights,
+      rowClasses,
+      classes,
+      cut.outcome,
+      cut.count,
+      wrongReading,
+    );
+    if (gainBits < 0.01) return;
+    const place = probePlace(board, id);
+    const seconds =
+      readSeconds +
+      changeSeconds(bench.phase, phase) +
+      (place.side && bench.side && place.side !== bench.side ? flipSeconds : 0) +
+      (mode === 'volts' && Math.abs(cut.highest) > highVolts ? highRailSeconds : 0);
+    // Neighbours that part the suspects alike are one probe: the handiest of them.
+    const key = `${phase} ${mode} ${cut.outcome.join()}`;
+    if (seen.has(key)) return;
+    seen.add(key);
+    proposals.push({
+      net: id,
+      mode,
+      phase,
+      place,
+      gainBits,
+      seconds,
+      outcomes: describe(cut, rowWeights, rowClasses, rows),
+    });
+  };
+  for (let net = 0; net < dictionary.nets.length; net++) {
+    for (const phase of ['standby', 'trying'] as const) consider(net, 'volts', phase);
+    for (const mode of ['ohms', 'diode'] as const) consider(net, mode, 'cold');
+  }
+  return proposals.sort((a, b) => b.gainBits / b.seconds - a.gainBits / a.seconds);
+}
+
+export const probeKey = (net: NetId, mode: string, phase: Phase): string =>
+  `${net} ${mode} ${phase}`;
+
+function changeSeconds(from: Phase, to: Phase): number {
+  if (from === to) return 0;
+  const afterPress = (phase: Phase): boolean =>
+    phase === 'trying' || phase === 'run' || phase === 'pressed';
+  if (afterPress(from) && afterPress(to)) return 0;
+  if (to === 'cold') return coldSeconds;
+  if (from === 'cold') return powerSeconds + (to === 'standby' ? 0 : pressSeconds);
+  return to === 'standby' ? powerSeconds : pressSeconds;
+}
+
+interface Cut {
+  /** Outcome of each row; -1 where it says nothing. */
+  outcome: Int32Array;
+  count: number;
+  ranges: { low: number; high: number }[];
+  healthy: number;
+  highest: number;
+}
+
+/** Predictions sorted and cut where a reading would tell the two sides apart. */
+function cutOutcomes(
+  table: Table,
+  rows: readonly number[],
+  mode: ProbeMode,
+  phase: Phase,
+  net: number,
+): Cut | null {
+  const rail = table.isRail[net]!;
+  const scaled = rows.map((row) => {
+    const { value, swing } = predicted(table, row, mode, phase, net);
+    const at =
+      mode === 'ohms'
+        ? value === Infinity
+          ? 8.3
+          : Math.log10(Math.max(value, 0.3))
+        : value === Infinity
+          ? 3
+          : value;
+    return { value, at: swing ? at + 1000 : at };
+  });
+  const order = rows
+    .map((_, index) => index)
+    .filter((index) => !Number.isNaN(scaled[index]!.value))
+    .sort((a, b) => scaled[a]!.at - scaled[b]!.at);
+  if (order.length === 0) return null;
+  const outcome = new Int32Array(rows.length).fill(-1);
+  const ranges: Cut['ranges'] = [];
+  let last = -Infinity;
+  for (const index of order) {
+    const { value, at } = scaled[index]!;
+    const sigma =
+      mode === 'ohms' ? ohmsSigmaDecades : mode === 'diode' ? diodeSigma : voltsSigma(value, rail);
+    if (at - last > 3.2 * sigma) ranges.push({ low: value, high: value });
+    const range = ranges.at(-1)!;
+    range.low = Math.min(range.low, value);
+    range.high = Math.max(range.high, value);
+    last = at;
+    outcome[index] = ranges.length - 1;
+  }
+  const healthy = predicted(table, 0, mode, phase, net).value;
+  return {
+    outcome,
+    count: ranges.length,
+    ranges,
+    healthy,
+    highest: mode === 'volts' ? Math.max(...scaled.map((one) => one.value)) : 0,
+  };
+}
+
+function describe(
+  { outcome, ranges, healthy }: Cut,
+  weights: Float64Array,
+  classes: Int32Array,
+  rows: readonly number[],
+): Outcome[] {
+  const total = weights.reduce((sum, one) => sum + one, 0);
+  return ranges
+    .map(({ low, high }, index): Outcome => {
+      const byClass = new Map<number, number>();
+      let probability = 0;
+      rows.forEach((_, place) => {
+        if (outcome[place] !== index) return;
+        probability += weights[place]!;
+        const one = classes[place]!;
+        byClass.set(one, (byClass.get(one) ?? 0) + weights[place]!);
+      });
+      return {
+        low,
+        high,
+        probability: probability / total,
+        isHealthy: healthy >= low && healthy <= high,
+        classes: [...byClass].sort((a, b) => b[1] - a[1]).map(([one]) => one),
+      };
+    })
+    .sort((a, b) => b.probability - a.probability);
+}

@@ -1,0 +1,1 @@
+export { hideFaults, type HiddenBoard, type HidingSettings } from './hidden-board.ts';
