@@ -128,3 +128,97 @@ describe('jiko play', () => {
     expect(answer.out).toBe('');
   });
 });
+
+describe('jiko diagnose', () => {
+  const file = (name: string, text: string): string => {
+    const path = join(mkdtempSync(join(tmpdir(), 'jiko-')), name);
+    writeFileSync(path, text);
+    return path;
+  };
+  interface Answer {
+    verdicts: { net: string; kind: string; why: string }[];
+    firstMissing: { stage: string } | null;
+    suspects: {
+      title: string;
+      probability: number;
+      faults: { name: string }[];
+      separate: { text: string } | null;
+    }[];
+    next: { net: string; gainBits: number; outcomes: { then: string[] }[] }[];
+  }
+
+  it('holds readings against every fault: verdicts, stage, suspects with their test, next probes', async () => {
+    const readings = file(
+      'readings.csv',
+      'net,point,mode,phase,value,note\r\n3V3_ALW,,volts,standby,3.3,\r\n,TP7,volts,standby,19.48,"at PQ2, drain"\r\nSUS_EN,,volts,trying,3v28,\r\n1V2_MEM,,volts,trying,0.02,\r\n1V2_MEM,,ohms,cold,0R1,\r\n',
+    );
+    const signs = file(
+      'signs.yaml',
+      'source: adapter\ngoal: boots\ndraw:\n  standby: { amps: 0.026, shape: steady }\nfan: false\noffAfterSeconds: 0.4\nbeeps: none\n',
+    );
+    const findings = file('findings.yaml', '- { part: C51, kind: corrosion }\n');
+    const { code, out, said } = await run(
+      ...[
+        'diagnose',
+        sheet('cairn-14'),
+        '--readings',
+        readings,
+        '--signs',
+        signs,
+        '--findings',
+        findings,
+      ],
+    );
+    expect(said).toBe('');
+    expect(code).toBe(0);
+    const answer = JSON.parse(out) as Answer;
+    expect(answer.verdicts.map((one) => one.kind)).toEqual([
+      'good',
+      expect.anything(),
+      'good',
+      expect.anything(),
+      'shorted',
+    ]);
+    expect(answer.firstMissing?.stage).toBe('memory');
+    expect(answer.suspects[0]?.title).toBe('Low resistance on 1V2_MEM');
+    expect(answer.suspects[0]?.probability).toBeGreaterThan(0.95);
+    // The corroded one leads its group.
+    expect(answer.suspects[0]?.faults[0]?.name).toBe('C51 short');
+    expect(answer.suspects[0]?.separate?.text).toContain('PL7');
+  });
+
+  it.each([
+    ['net,mode,phase,value\nVMAIN,volts,noon,19', 'line 2: there is no phase "noon"'],
+    [
+      'net,mode,phase,value\nVMAIN,volts,standby,19\nNOWHERE,volts,standby,1',
+      'line 3: there is no net or point "NOWHERE"',
+    ],
+    ['net,mode,phase,value\nVMAIN,volts,standby,much', 'line 2: '],
+    ['net,mode,phase,value\nVMAIN,smell,standby,1', 'line 2: there is no mode "smell"'],
+    ['net,mode,value\nVMAIN,volts,1', 'line 1: the column phase is missing'],
+    ['net,mode,phase,value,colour\nVMAIN,volts,standby,1,red', 'there is no column colour'],
+  ])('names the line of what it cannot read: %j', async (csv, text) => {
+    const { code, out, said } = await run(
+      'diagnose',
+      sheet('cairn-14'),
+      '--readings',
+      file('r.csv', csv),
+    );
+    expect(code).toBe(1);
+    expect(out).toBe('');
+    expect(said).toContain(text);
+  });
+
+  it('names what is wrong with signs and findings', async () => {
+    const readings = file('r.csv', 'net,mode,phase,value\nVMAIN,volts,standby,19.5\n');
+    const bad = await run(
+      ...['diagnose', sheet('cairn-14'), '--readings', readings],
+      ...['--signs', file('s.yaml', 'fan: true\ngoal: flies\n')],
+      ...['--findings', file('f.yaml', '- { part: C999, kind: burnt }\n')],
+    );
+    expect(bad.code).toBe(1);
+    expect(bad.said).toContain('line 2: goal: there is no flies');
+    expect(bad.said).toContain('line 1: there is no part C999');
+    expect((await run('diagnose', sheet('cairn-14'))).code).toBe(2);
+  });
+});

@@ -1,5 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { parseArgs } from 'node:util';
 import type { Writable } from 'node:stream';
 import {
   lintBoard,
@@ -24,6 +22,8 @@ import {
   type Snapshot,
 } from '@jiko/core/powerup';
 import { phases, poweredPhases, usualMeter, type Phase } from '@jiko/core/readings';
+import { diagnose } from './diagnose.ts';
+import { fileText, print, read, rounded, type Options, type Say } from './words.ts';
 
 const usage = `jiko lint SHEET
     what is wrong or doubtful about a board sheet
@@ -31,6 +31,8 @@ jiko play SHEET [--fault PART:mode ...] [--source ID] [--attached ID,ID|none|all
           [--supply VOLTS@AMPS] [--phase cold|standby|pressed|trying|run]
     volts per net, amps from the source, heat, lights and events, healthy or with faults; cold:
     ohms and diode-mode
+jiko diagnose SHEET --readings FILE.csv [--signs FILE.yaml] [--findings FILE.yaml]
+    what each reading means, the first missing stage, the suspects, where to probe next
 jiko export SHEET --as dictionary-csv|spice [--fault PART:mode ...] [--source ID] [--attached ...]
     every single fault's readings as a matrix; the running board's circuit as a SPICE netlist
 
@@ -47,6 +49,8 @@ export async function main(words: string[], out: Writable, messages: Writable): 
       return lint(rest, out, say);
     case 'play':
       return play(rest, out, say);
+    case 'diagnose':
+      return diagnose(rest, out, say);
     case 'export':
       return exportAs(rest, out, say);
     case 'help':
@@ -58,8 +62,6 @@ export async function main(words: string[], out: Writable, messages: Writable): 
       return 2;
   }
 }
-
-type Say = (text: string) => void;
 
 function lint(words: string[], out: Writable, say: Say): number {
   const asked = read(words, {}, say);
@@ -251,37 +253,4 @@ function readFaults(board: Board, texts: readonly string[], say: Say): Fault[] |
     }
   }
   return bad ? null : faults;
-}
-
-type Options = NonNullable<Parameters<typeof parseArgs>[0]>['options'];
-
-function read(
-  words: string[],
-  options: NonNullable<Options>,
-  say: Say,
-): { sheet: string; values: Record<string, unknown> } | null {
-  try {
-    const { positionals, values } = parseArgs({ args: words, options, allowPositionals: true });
-    const [sheet, ...more] = positionals;
-    if (sheet !== undefined && more.length === 0) return { sheet, values };
-    say(sheet === undefined ? 'Name the sheet file.' : `Too many words: ${more.join(' ')}.`);
-  } catch (error) {
-    say((error as Error).message);
-  }
-  return null;
-}
-
-function fileText(path: string, say: Say): string | null {
-  try {
-    return readFileSync(path, 'utf8');
-  } catch (error) {
-    say(`${path} cannot be read: ${(error as Error).message}`);
-    return null;
-  }
-}
-
-const rounded = (value: number, digits = 4): number => Number(value.toFixed(digits));
-
-function print(out: Writable, value: unknown): void {
-  out.write(`${JSON.stringify(value, null, 2)}\n`);
 }

@@ -77,7 +77,7 @@ describe('de Kleer and Williams, "Diagnosing multiple faults" (1987), figure 1',
     const measured = ['x', 'y', 'z'].flatMap((point, place) =>
       seen[point] === undefined
         ? []
-        : [[0, 1, 2].map((at) => (at === place ? 1 : 0)).concat(seen[point])],
+        : [[0, 1, 2].map((at): number => (at === place ? 1 : 0)).concat(seen[point])],
     );
     const working = parts.filter((part) => !broken.includes(part));
     const subsets = Array.from({ length: 2 ** working.length }, (_, mask) =>

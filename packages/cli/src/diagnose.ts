@@ -1,0 +1,175 @@
+import type { Writable } from 'node:stream';
+import { fail, type Result } from '@jiko/core/base';
+import { loadSheet, sheetIssueText, type Board, type GoalId } from '@jiko/core/board';
+import {
+  makeDiagnoser,
+  noSigns,
+  traceJob,
+  type Evidence,
+  type Proposal,
+} from '@jiko/core/diagnosis';
+import {
+  parseFindingsYaml,
+  parseReadingsCsv,
+  parseSignsYaml,
+  type FileTrouble,
+  type SignsFile,
+} from '@jiko/core/formats';
+import {
+  attachedIn,
+  benchSetup,
+  makeDictionary,
+  studyHealthyBoard,
+  usualSetup,
+} from '@jiko/core/powerup';
+import { valueText, type Reading } from '@jiko/core/readings';
+import type { Job } from '@jiko/core/record';
+import { fileText, print, read, rounded, type Say } from './words.ts';
+
+/** `jiko diagnose`: everything the app would say of these readings, as JSON. */
+export function diagnose(words: string[], out: Writable, say: Say): number {
+  const asked = read(
+    words,
+    { readings: { type: 'string' }, signs: { type: 'string' }, findings: { type: 'string' } },
+    say,
+  );
+  if (!asked) return 2;
+  const files = asked.values as { readings?: string; signs?: string; findings?: string };
+  if (files.readings === undefined) {
+    say('Name the readings: --readings FILE.csv.');
+    return 2;
+  }
+  const text = fileText(asked.sheet, say);
+  if (text === null) return 1;
+  const loaded = loadSheet(text);
+  if (!loaded.ok) {
+    loaded.error.forEach((issue) => say(sheetIssueText(issue)));
+    return 1;
+  }
+  const board = loaded.value;
+  const readings = readFile(files.readings, say, (file) => parseReadingsCsv(board, file));
+  const signs = files.signs
+    ? readFile(files.signs, say, (file) => parseSignsYaml(board, file))
+    : null;
+  const findings = files.findings
+    ? readFile(files.findings, say, (file) => parseFindingsYaml(board, file))
+    : null;
+  if (!readings || (files.signs && !signs) || (files.findings && !findings)) return 1;
+  print(out, answer(board, readings, signs, findings ?? []));
+  return 0;
+}
+
+function readFile<T>(
+  path: string,
+  say: Say,
+  parse: (text: string) => Result<T, FileTrouble[]>,
+): T | null {
+  const text = fileText(path, say);
+  const parsed = text === null ? fail<FileTrouble[]>([]) : parse(text);
+  if (parsed.ok) return parsed.value;
+  for (const trouble of parsed.error) say(`${path}, line ${trouble.line}: ${trouble.text}`);
+  return null;
+}
+
+function answer(
+  board: Board,
+  readings: readonly Reading[],
+  file: SignsFile | null,
+  findings: Evidence['findings'],
+): unknown {
+  const attached = file?.attached ?? attachedIn(board, usualSetup(board, file?.source));
+  const setup = benchSetup(board, { source: file?.source, attached });
+  const healthy = studyHealthyBoard(board, setup);
+  const goal = file?.goal ?? board.goals[0]?.id ?? ('' as GoalId);
+  const kept = readings.map((reading, index) => ({ id: String(index), reading }));
+  const job: Job = {
+    intake: null,
+    readings: kept.map((one) => ({ ...one, who: '', at: '', standing: { kind: 'stands' } })),
+    signs: [],
+    findings: [],
+    repairs: [],
+    notes: [],
+    pictures: [],
+    close: null,
+  };
+  const trace = traceJob(healthy, job, goal);
+  const making = makeDictionary(board, setup);
+  let step = making.next();
+  while (!step.done) step = making.next();
+  const diagnoser = makeDiagnoser(board, healthy.stages, step.value);
+  const phase = readings.at(-1)?.phase ?? 'standby';
+  const diagnosis = diagnoser.diagnose(
+    { readings: kept, signs: file?.signs ?? noSigns, findings, cleared: [], goal },
+    { phase, side: '' },
+  );
+  const nameOf = (id: string | null): string =>
+    id === null ? '' : (readings[Number(id)]?.at.net ?? '');
+  return {
+    sheet: { id: board.id, hash: board.hash },
+    verdicts: trace.readings.map(({ reading, expectation, verdict }) => ({
+      net: reading.at.net,
+      point: reading.at.part ? `${reading.at.part}.${reading.at.pin ?? ''}` : null,
+      mode: reading.mode,
+      phase: reading.phase,
+      reading: valueText(reading.value, reading.mode),
+      expected: expectation.kind === 'value' ? rounded(expectation.value) : null,
+      tolerance:
+        expectation.kind === 'value' ? [rounded(expectation.low), rounded(expectation.high)] : null,
+      origin: expectation.kind === 'value' ? expectation.origin : null,
+      kind: verdict.kind,
+      why: verdict.why,
+    })),
+    firstMissing: trace.firstMissing && {
+      stage: trace.firstMissing.stage,
+      title: trace.firstMissing.title,
+      net: trace.firstMissing.net,
+      certain: trace.firstMissing.certain,
+      why: trace.firstMissing.why,
+    },
+    suspects: diagnosis.suspects.map((one) => ({
+      title: one.title,
+      probability: rounded(one.probability, 5),
+      depth: one.depth,
+      faults: one.faults.map(({ fault, name, probability }) => ({
+        ...fault,
+        name,
+        probability: rounded(probability, 5),
+      })),
+      firstMissing: one.firstMissing,
+      missing: one.missingNets,
+      separate: one.separate,
+      for: one.speaksFor.map((voice) => ({
+        ...voice,
+        net: nameOf(voice.id),
+        bits: rounded(voice.bits, 2),
+      })),
+      against: one.speaksAgainst.map((voice) => ({
+        ...voice,
+        net: nameOf(voice.id),
+        bits: rounded(voice.bits, 2),
+      })),
+    })),
+    noneOfThese: rounded(diagnosis.none, 5),
+    nothingWrong: rounded(diagnosis.healthy, 5),
+    next: diagnosis.next.slice(0, 10).map((one) => proposal(one, diagnosis.classTitles)),
+    unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
+    notPlayed: file?.told ?? [],
+  };
+}
+
+const limit = (value: number): number | 'OL' => (value === Infinity ? 'OL' : rounded(value));
+
+const proposal = (one: Proposal, titles: readonly string[]): unknown => ({
+  point: one.place.text,
+  net: one.net,
+  mode: one.mode,
+  phase: one.phase,
+  gainBits: rounded(one.gainBits, 3),
+  seconds: one.seconds,
+  outcomes: one.outcomes.map((outcome) => ({
+    reads: [limit(outcome.low), limit(outcome.high)],
+    probability: rounded(outcome.probability, 4),
+    asHealthy: outcome.isHealthy,
+    then: outcome.classes.slice(0, 4).map((at) => titles[at]),
+  })),
+});

@@ -1,0 +1,40 @@
+import { readFileSync } from 'node:fs';
+import type { Writable } from 'node:stream';
+import { parseArgs } from 'node:util';
+
+// What every command needs: its words, its file, its answer.
+
+export type Say = (text: string) => void;
+
+export type Options = NonNullable<Parameters<typeof parseArgs>[0]>['options'];
+
+export function read(
+  words: string[],
+  options: NonNullable<Options>,
+  say: Say,
+): { sheet: string; values: Record<string, unknown> } | null {
+  try {
+    const { positionals, values } = parseArgs({ args: words, options, allowPositionals: true });
+    const [sheet, ...more] = positionals;
+    if (sheet !== undefined && more.length === 0) return { sheet, values };
+    say(sheet === undefined ? 'Name the sheet file.' : `Too many words: ${more.join(' ')}.`);
+  } catch (error) {
+    say((error as Error).message);
+  }
+  return null;
+}
+
+export function fileText(path: string, say: Say): string | null {
+  try {
+    return readFileSync(path, 'utf8');
+  } catch (error) {
+    say(`${path} cannot be read: ${(error as Error).message}`);
+    return null;
+  }
+}
+
+export const rounded = (value: number, digits = 4): number => Number(value.toFixed(digits));
+
+export function print(out: Writable, value: unknown): void {
+  out.write(`${JSON.stringify(value, null, 2)}\n`);
+}

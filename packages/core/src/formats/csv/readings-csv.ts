@@ -1,0 +1,128 @@
+import Papa from 'papaparse';
+import { fail, ok, type Result } from '../../base/index.ts';
+import { findNet, type Board, type NetId } from '../../board/index.ts';
+import {
+  entryTroubleText,
+  modes,
+  parseEntry,
+  phases,
+  readingSchema,
+  usualMeter,
+  type Mode,
+  type Phase,
+  type ProbePlace,
+  type Reading,
+} from '../../readings/index.ts';
+
+/** What cannot be read in a file, on which line; lines count from 1. */
+export interface FileTrouble {
+  line: number;
+  text: string;
+}
+
+const columns = [
+  'net',
+  'point',
+  'reference',
+  'polarity',
+  'mode',
+  'phase',
+  'value',
+  'attached',
+  'lifted',
+  'source',
+  'note',
+] as const;
+type Column = (typeof columns)[number];
+
+/**
+ * Readings from CSV (RFC 4180) with a header line. Needed are `net` or `point` (an id of the sheet's
+ * points, or PART.PIN), `mode`, `phase` and `value` (as on the entry line: `1.79`, `2k2`, `OL`,
+ * `0.2~0.6`). `reference` is a net or point, `attached` and `lifted` are lists split by spaces.
+ * Every line that cannot be read is named; nothing is skipped.
+ */
+export function parseReadingsCsv(board: Board, text: string): Result<Reading[], FileTrouble[]> {
+  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd());
+  const [header, ...rows] = parsed.data;
+  if (!header) return fail([{ line: 1, text: 'the file is empty: it needs a header line.' }]);
+  const troubles: FileTrouble[] = parsed.errors.map((error) => ({
+    line: (error.row ?? 0) + 1,
+    text: `${error.message}.`,
+  }));
+  const names = header.map((name) => name.trim().toLowerCase());
+  const strange = names.filter((name) => !columns.includes(name as Column));
+  if (strange.length > 0)
+    troubles.push({
+      line: 1,
+      text: `there is no column ${strange.join(', ')}: columns are ${columns.join(', ')}.`,
+    });
+  for (const needed of ['mode', 'phase', 'value'])
+    if (!names.includes(needed))
+      troubles.push({ line: 1, text: `the column ${needed} is missing.` });
+  if (!names.includes('net') && !names.includes('point'))
+    troubles.push({ line: 1, text: 'a column net or point is missing.' });
+  if (troubles.length > 0) return fail(troubles);
+
+  const readings: Reading[] = [];
+  rows.forEach((cells, index) => {
+    const line = index + 2;
+    if (cells.every((cell) => cell.trim() === '')) return;
+    const of = (column: Column): string => cells[names.indexOf(column)]?.trim() ?? '';
+    const read = readRow(board, of);
+    if (read.ok) readings.push(read.value);
+    else troubles.push(...read.error.map((why) => ({ line, text: why })));
+  });
+  return troubles.length > 0 ? fail(troubles) : ok(readings);
+}
+
+function readRow(board: Board, of: (column: Column) => string): Result<Reading, string[]> {
+  const troubles: string[] = [];
+  const at = placeOf(board, of('net'), of('point'));
+  if (typeof at === 'string') troubles.push(at);
+  const reference = of('reference') ? placeOf(board, of('reference'), '') : null;
+  if (typeof reference === 'string') troubles.push(reference);
+  const mode = of('mode') as Mode;
+  if (!modes.includes(mode))
+    troubles.push(`there is no mode "${of('mode')}": one of ${modes.join(', ')}.`);
+  const phase = of('phase') as Phase;
+  if (!phases.includes(phase))
+    troubles.push(`there is no phase "${of('phase')}": one of ${phases.join(', ')}.`);
+  const polarity = of('polarity') || (mode === 'diode' ? 'black-on-point' : 'red-on-point');
+  const value = modes.includes(mode) ? parseEntry(of('value'), mode, usualMeter) : null;
+  if (value && !value.ok) troubles.push(entryTroubleText(value.error));
+  if (troubles.length > 0 || !value?.ok) return fail(troubles);
+  const list = (text: string): string[] => text.split(/[\s,]+/).filter((one) => one !== '');
+  const source = of('source');
+  const reading = readingSchema.safeParse({
+    at,
+    reference,
+    polarity,
+    mode,
+    phase,
+    value: value.value,
+    source: source ? { id: source, volts: null, limitAmps: null } : null,
+    attached: list(of('attached')),
+    lifted: list(of('lifted')),
+    meter: usualMeter,
+    sheet: board.hash,
+    note: of('note'),
+  });
+  return reading.success
+    ? ok(reading.data)
+    : fail(reading.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}.`));
+}
+
+/** A net by any of its names, a point of the sheet, or PART.PIN. */
+function placeOf(board: Board, net: string, point: string): ProbePlace | string {
+  const found = net ? findNet(board, net) : null;
+  if (found) return { net: found.id, part: null, pin: null };
+  const name = point || net;
+  const known = board.points.find((one) => one.id.toUpperCase() === name.toUpperCase());
+  if (known) return { net: known.net, part: known.part, pin: known.pin };
+  const [ref = '', pin = ''] = name.split('.');
+  const on: NetId | undefined =
+    board.parts.find((one) => one.ref === ref)?.pins.find((one) => one.name === pin)?.net ??
+    board.chips.find((one) => one.ref === ref)?.pins.get(pin);
+  if (on) return { net: on, part: ref, pin };
+  return name ? `there is no net or point "${name}" on this board.` : 'a net or point is missing.';
+}

@@ -1,0 +1,144 @@
+import { parse } from 'yaml';
+import { z } from 'zod';
+import { fail, ok, type Result } from '../base/index.ts';
+import type { Board, GoalId } from '../board/index.ts';
+import { noSigns, type Finding, type Signs } from '../diagnosis/index.ts';
+import { poweredPhases } from '../readings/index.ts';
+import { findingKinds } from '../record/index.ts';
+import { positionOf } from './yaml-lines.ts';
+import type { FileTrouble } from './csv/readings-csv.ts';
+
+const drawSchema = z.strictObject({
+  amps: z.number().min(0).max(50).optional(),
+  shape: z.enum(['steady', 'pulsing', 'limited', 'rising']).optional(),
+});
+
+/** First signs as written in a file; what is left away was not looked at. */
+const signsSchema = z.strictObject({
+  source: z.string().optional(),
+  attached: z.array(z.string()).optional(),
+  goal: z.string().optional(),
+  draw: z.partialRecord(z.enum(poweredPhases), drawSchema).default({}),
+  lights: z.array(z.string()).optional(),
+  fan: z.boolean().optional(),
+  beeps: z.string().optional(),
+  picture: z.boolean().optional(),
+  reached: z.string().optional(),
+  offAfterSeconds: z.number().min(0).optional(),
+  restarts: z.boolean().optional(),
+  startsOnConnect: z.boolean().optional(),
+});
+
+export interface SignsFile {
+  source: string | undefined;
+  attached: string[] | undefined;
+  goal: GoalId | null;
+  signs: Signs;
+  /** What was written down and no play can speak of yet: kept for the report. */
+  told: string[];
+}
+
+/** Signs from YAML; every name is held against the board. */
+export function parseSignsYaml(board: Board, text: string): Result<SignsFile, FileTrouble[]> {
+  const read = readYaml(text, signsSchema);
+  if (!read.ok) return read;
+  const file = read.value;
+  const troubles: FileTrouble[] = [];
+  const check = (key: string, name: string | undefined, known: readonly string[]): void => {
+    if (name !== undefined && !known.includes(name))
+      troubles.push({
+        line: positionOf(text, [key]),
+        text: `${key}: there is no ${name} on this board: one of ${known.join(', ')}.`,
+      });
+  };
+  check(
+    'source',
+    file.source,
+    board.sources.map((one) => one.id),
+  );
+  check(
+    'goal',
+    file.goal,
+    board.goals.map((one) => one.id),
+  );
+  check(
+    'reached',
+    file.reached,
+    board.stages.map((one) => one.id),
+  );
+  const leds = board.parts.filter((part) => part.kind === 'led').map((part) => part.ref);
+  file.lights?.forEach((light) => check('lights', light, leds));
+  file.attached?.forEach((one) =>
+    check(
+      'attached',
+      one,
+      board.attachments.map(({ id }) => id),
+    ),
+  );
+  if (troubles.length > 0) return fail(troubles);
+  return ok({
+    source: file.source,
+    attached: file.attached,
+    goal: (file.goal as GoalId | undefined) ?? null,
+    signs: {
+      ...noSigns,
+      draw: poweredPhases.flatMap((phase) => {
+        const draw = file.draw[phase];
+        return draw ? [{ phase, amps: draw.amps ?? null, shape: draw.shape ?? null }] : [];
+      }),
+      lights: file.lights ?? null,
+      fan: file.fan ?? null,
+      offAfterSeconds: file.offAfterSeconds ?? null,
+      startsOnConnect: file.startsOnConnect ?? null,
+    },
+    told: (['beeps', 'picture', 'reached', 'restarts'] as const).filter(
+      (key) => file[key] !== undefined,
+    ),
+  });
+}
+
+const findingsSchema = z.array(
+  z.strictObject({
+    part: z.string().nullable().default(null),
+    kind: z.enum(findingKinds),
+    text: z.string().optional(),
+  }),
+);
+
+/** Findings from YAML: a list of `{ part: C6, kind: burnt }`. */
+export function parseFindingsYaml(board: Board, text: string): Result<Finding[], FileTrouble[]> {
+  const read = readYaml(text, findingsSchema);
+  if (!read.ok) return read;
+  const known = new Set<string>([...board.parts, ...board.chips].map((one) => one.ref));
+  const troubles = read.value.flatMap(({ part }, index): FileTrouble[] =>
+    part === null || known.has(part)
+      ? []
+      : [{ line: positionOf(text, [index]), text: `there is no part ${part} on this board.` }],
+  );
+  return troubles.length > 0
+    ? fail(troubles)
+    : ok(read.value.map(({ part, kind }) => ({ part, kind })));
+}
+
+function readYaml<S extends z.ZodType>(
+  text: string,
+  schema: S,
+): Result<z.output<S>, FileTrouble[]> {
+  let raw: unknown;
+  try {
+    raw = parse(text) ?? {};
+  } catch (error) {
+    const at = (error as { linePos?: { line: number }[] }).linePos?.[0]?.line ?? 1;
+    return fail([
+      { line: at, text: `this is not readable YAML: ${(error as Error).message.split('\n')[0]}` },
+    ]);
+  }
+  const checked = schema.safeParse(raw);
+  if (checked.success) return ok(checked.data);
+  return fail(
+    checked.error.issues.map((issue) => ({
+      line: positionOf(text, issue.path),
+      text: `${issue.path.join(' › ') || 'the file'}: ${issue.message}.`,
+    })),
+  );
+}
