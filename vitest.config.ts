@@ -3,8 +3,22 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', root: './packages/core', include: ['src/**/*.test.ts'] } },
-      { test: { name: 'cli', root: './packages/cli', include: ['src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'core',
+          root: './packages/core',
+          include: ['src/**/*.test.ts'],
+          testTimeout: 60000,
+        },
+      },
+      {
+        test: {
+          name: 'cli',
+          root: './packages/cli',
+          include: ['src/**/*.test.ts'],
+          testTimeout: 60000,
+        },
+      },
       { test: { name: 'web', root: './packages/web', include: ['src/**/*.test.ts'] } },
       {
         test: {

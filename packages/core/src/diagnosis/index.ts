@@ -23,3 +23,4 @@ export {
 export { noSigns, type DrawSign, type Evidence, type Signs } from './evidence.ts';
 export type { BenchNow, Outcome, ProbeMode, Proposal } from './next-probe.ts';
 export type { Finding } from './priors.ts';
+export { evidenceOf } from './from-job.ts';

@@ -25,6 +25,8 @@ export interface ProbeView {
   place: string;
   side: string;
   why: string;
+  /** What it could read, most likely first, and what would then stand. */
+  outcomes?: string[];
   mode: Mode;
   phase: Phase;
   expectation: Expectation;
@@ -85,7 +87,11 @@ export function ProbeCard({
   };
 
   return (
-    <div className={`probe${probe.own ? ' is-own' : ''}`}>
+    <div
+      className={`probe${probe.own ? ' is-own' : ''}`}
+      data-phase={probe.phase}
+      data-mode={probe.mode}
+    >
       <div style={{ display: 'flex', gap: 10, alignItems: 'start' }}>
         <div className="why" style={{ flex: 1 }}>
           {probe.own ? 'Your own choice of point' : probe.why}
@@ -112,6 +118,13 @@ export function ProbeCard({
         )}
         <span className="quiet">{probe.phase === 'run' ? 'after the press' : probe.phase}</span>
       </div>
+      {probe.outcomes && (
+        <ul className="outcomes" aria-label="What it could mean">
+          {probe.outcomes.map((one) => (
+            <li key={one}>{one}</li>
+          ))}
+        </ul>
+      )}
       <div className="entry">
         <input
           ref={entry}

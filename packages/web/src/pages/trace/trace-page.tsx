@@ -1,8 +1,16 @@
+import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { netOf, type GoalId, type NetId } from '@jiko/core/board';
-import { probePlace, traceJob, type Trace } from '@jiko/core/diagnosis';
+import {
+  evidenceOf,
+  probePlace,
+  traceJob,
+  type Diagnosis,
+  type Proposal,
+  type Trace,
+} from '@jiko/core/diagnosis';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import {
   entryTroubleText,
@@ -17,7 +25,8 @@ import {
 } from '@jiko/core/readings';
 import { liftedParts, type EventBody, type Job } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
-import { useHealthyBoard, useJob } from '../../data/queries.ts';
+import { useDiagnosis } from '../../data/diagnosis.ts';
+import { boardQuery, useHealthyBoard, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { useBenchState } from './bench-state.ts';
 import { BenchStrip } from './bench-strip.tsx';
@@ -25,7 +34,10 @@ import { Jot } from './jot.tsx';
 import { Ladder } from './ladder.tsx';
 import { MissingPanel } from './missing-panel.tsx';
 import { ProbeCard, type ProbeView } from './probe-card.tsx';
+import { outcomeText } from './proposal-text.ts';
 import { ReadingsTable } from './readings-table.tsx';
+import { useSchool } from './school.ts';
+import { SuspectsPanel } from './suspects-panel.tsx';
 
 export function TracePage() {
   const { id = '' } = useParams();
@@ -106,7 +118,18 @@ function TraceView({
     setSaid(null);
   };
 
-  const probe = viewOf(healthy, trace, own, bench.phase);
+  const sheet = useQuery(boardQuery(job.intake?.board ?? ''));
+  const [school, setSchool] = useSchool();
+  const { source, attached } = bench;
+  const setup = useMemo(() => ({ source, attached }), [source, attached]);
+  const evidence = useMemo(() => evidenceOf(job, source), [job, source]);
+  const { making, diagnosis } = useDiagnosis(sheet.data, setup, evidence, {
+    phase: bench.phase,
+    side: '',
+  });
+  const proposal = school === 'shortest' && !trace.goalReached ? diagnosis?.next[0] : undefined;
+  const proposed = proposal && diagnosis ? viewOfProposal(healthy, proposal, diagnosis) : null;
+  const probe = own || !proposed ? viewOf(healthy, trace, own, bench.phase) : proposed;
   const typed = echoOf(text, probe, bench.phase);
   // After a record, what must happen on the bench before the next one is said along with it.
   const echo =
@@ -148,7 +171,7 @@ function TraceView({
       sheet: board.hash,
       note: '',
     };
-    const supersedes = own ? own.supersedes : (trace.next?.decides ?? []);
+    const supersedes = own ? own.supersedes : proposed ? [] : (trace.next?.decides ?? []);
     keep({ type: 'reading', reading, supersedes });
     setText('');
     setOwn(null);
@@ -202,6 +225,15 @@ function TraceView({
         />
       </section>
       <section className="side" aria-label="What is missing">
+        <SuspectsPanel
+          board={board}
+          making={making}
+          diagnosis={diagnosis}
+          trace={trace}
+          school={school}
+          onSchool={setSchool}
+          onPick={(net, mode) => pick(net, mode)}
+        />
         <MissingPanel trace={trace} onPick={(net) => pick(net)} />
         <Jot job={id} board={board} phase={bench.phase} onRecord={keep} />
       </section>
@@ -266,11 +298,34 @@ function viewOf(
   };
 }
 
+/** The reading that splits the suspects best for the time it takes. */
+function viewOfProposal(
+  healthy: HealthyBoard,
+  proposal: Proposal,
+  diagnosis: Diagnosis,
+): ProbeView {
+  const outcomes = proposal.outcomes
+    .slice(0, 3)
+    .map((outcome) => outcomeText(proposal, outcome, diagnosis.classTitles));
+  return {
+    net: proposal.net,
+    title: netOf(healthy.board, proposal.net).title,
+    place: proposal.place.text,
+    side: proposal.place.side,
+    why: `Tells most for its time: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`,
+    outcomes,
+    mode: proposal.mode,
+    phase: proposal.phase,
+    expectation: healthy.expect(proposal.net, proposal.mode, proposal.phase),
+    own: false,
+  };
+}
+
 /** Whether a point that is to be read in one phase may be read in the phase the bench is in. */
 function suits(wanted: Phase, actual: Phase): boolean {
   if (wanted === actual) return true;
   const pressed: readonly Phase[] = ['pressed', 'trying', 'run'];
-  return (wanted === 'run' || wanted === 'standby') && pressed.includes(actual);
+  return wanted !== 'cold' && pressed.includes(actual);
 }
 
 /** Why this reading cannot be taken in the phase the bench strip shows; null where it can. */
@@ -280,7 +335,7 @@ function mismatch(probe: ProbeView, phase: Phase): string | null {
     return 'Ohms and diode-mode are taken with the source off: set the bench strip to Cold first.';
   }
   if (!cold && phase === 'cold') {
-    return 'The bench strip says Cold: set what the board is doing before recording this.';
+    return `The bench strip says Cold: ${probe.own ? 'set what the board is doing' : `this is read in ${probe.phase}, set the strip to it`} before recording this.`;
   }
   if (!probe.own && !suits(probe.phase, phase)) {
     return 'This point is read after the press: press the button, then set the bench strip to Run, or to Trying if the board goes off again.';

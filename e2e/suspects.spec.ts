@@ -1,0 +1,110 @@
+import { expect, test, type Page } from '@playwright/test';
+import { seeded } from '@jiko/core/base';
+import { loadSheet } from '@jiko/core/board';
+import { parseFault } from '@jiko/core/faults';
+import { benchSetup } from '@jiko/core/powerup';
+import { hideFaults, type HiddenBoard } from '@jiko/core/practice';
+import { usualMeter, type Phase, type ReadingValue } from '@jiko/core/readings';
+import { entry, openJob, setPhase } from './bench.ts';
+import { sheetText } from './hidden-board.ts';
+
+/** A board that is not quite the sheet's, with a fault in it, on a bench with nothing attached. */
+function hiddenOn(id: string, text: string): HiddenBoard {
+  const loaded = loadSheet(sheetText(id));
+  if (!loaded.ok) throw new Error(`the sheet ${id} does not load`);
+  const fault = parseFault(loaded.value, text);
+  if (!fault.ok) throw new Error(text);
+  return hideFaults(
+    loaded.value,
+    benchSetup(loaded.value, { attached: [] }),
+    [fault.value],
+    seeded(8),
+    {
+      badContact: 0,
+      meter: usualMeter,
+    },
+  );
+}
+
+const typed = (value: ReadingValue): string =>
+  value.kind === 'number'
+    ? String(Number(value.value.toFixed(4)))
+    : value.kind === 'swinging'
+      ? `${value.low.toFixed(2)}/${value.high.toFixed(2)}`
+      : 'OL';
+
+/** Title and probability of the leading suspect. */
+async function leader(page: Page): Promise<{ title: string; sure: boolean }> {
+  const first = page.locator('.suspect').first();
+  await expect(first).toBeVisible({ timeout: 40_000 });
+  const share = (await first.locator('.mono').textContent()) ?? '';
+  return {
+    title: (await first.locator('.suspect-title').textContent()) ?? '',
+    sure: share.includes('>') || Number.parseInt(share) >= 95,
+  };
+}
+
+for (const { sheet, board, fault, group, says } of [
+  {
+    sheet: 'cairn-14',
+    board: 'Cairn',
+    fault: 'R10:drift=10',
+    group: /^R10/,
+    says: 'Always-on LDOs',
+  },
+  {
+    sheet: 'cairn-14',
+    board: 'Cairn',
+    fault: 'C50:short',
+    group: /^Low resistance on 1V2_MEM/,
+    says: 'Memory rails',
+  },
+  {
+    sheet: 'cairn-14',
+    board: 'Cairn',
+    fault: 'R62:open',
+    group: /R62/,
+    says: 'All run rails good',
+  },
+  { sheet: 'fell-13', board: 'Fell', fault: 'U9.EN:trace-open', group: /U9/, says: 'Memory rail' },
+  { sheet: 'beck-mini', board: 'Beck', fault: 'R4:open', group: /R4|core-regulator/, says: '' },
+]) {
+  test(`${board}, ${fault}: the shortest way ends at the right group, with its reasons`, async ({
+    page,
+  }) => {
+    test.setTimeout(120_000);
+    const hidden = hiddenOn(sheet, fault);
+    await openJob(page, board, `${board} with ${fault}`);
+    await setPhase(page, 'Standby');
+    await page.getByText('Shortest', { exact: true }).click();
+    await leader(page);
+    let phase: Phase = 'standby';
+    for (let readings = 0; readings < 16; readings++) {
+      if ((await leader(page)).sure) break;
+      const card = page.locator('.probe');
+      const wanted = (await card.getAttribute('data-phase')) as Phase;
+      const mode = (await card.getAttribute('data-mode')) as 'volts' | 'ohms' | 'diode';
+      const net = (await card.locator('.net').textContent()) ?? '';
+      if (wanted !== phase) {
+        phase = wanted;
+        await setPhase(
+          page,
+          { cold: 'Cold', standby: 'Standby', pressed: 'Pressed', trying: 'Trying', run: 'Run' }[
+            phase
+          ],
+        );
+      }
+      await entry(page).fill(typed(hidden.read(net as never, mode, phase)));
+      await entry(page).press('Enter');
+      await expect(page.locator('.readings tbody tr')).toHaveCount(readings + 1);
+      // The answer to this reading, not to the one before.
+      await page.waitForTimeout(400);
+    }
+    const end = await leader(page);
+    expect(end.sure, end.title).toBe(true);
+    expect(end.title).toMatch(group);
+    // Its reasons stand open below it: the stage it stops, what speaks for it.
+    if (says) await expect(page.locator('.reasons').first()).toContainText(says);
+    await expect(page.locator('.reasons').first()).toContainText('for it');
+  });
+}

@@ -1,0 +1,41 @@
+import type { GoalId, PartRef } from '../board/index.ts';
+import { poweredPhases, type PoweredPhase } from '../readings/index.ts';
+import type { Job } from '../record/index.ts';
+import { noSigns, type DrawSign, type Evidence } from './evidence.ts';
+
+/**
+ * The evidence a job holds about the board as it is now, on one source: what was read and seen after
+ * the last repair. A replaced part is cleared; readings taken on another source speak of another
+ * play and are left out.
+ */
+export function evidenceOf(job: Job, source: string): Evidence {
+  const repairs = job.repairs.filter((one) => one.struck === null);
+  const lastRepair = repairs.at(-1)?.at ?? '';
+  const draw = job.signs.flatMap(({ body, struck, at }): DrawSign[] =>
+    struck === null &&
+    at > lastRepair &&
+    isPowered(body.phase) &&
+    (body.drawAmps !== null || body.drawShape)
+      ? [{ phase: body.phase, amps: body.drawAmps, shape: body.drawShape }]
+      : [],
+  );
+  return {
+    readings: job.readings
+      .filter(
+        ({ standing, reading }) =>
+          standing.kind === 'stands' && (reading.source === null || reading.source.id === source),
+      )
+      .map(({ id, reading }) => ({ id, reading })),
+    signs: { ...noSigns, draw },
+    findings: job.findings
+      .filter((one) => one.struck === null)
+      .map(({ body: { kind, part } }) => ({ kind, part })),
+    cleared: repairs.flatMap(({ body }) =>
+      body.action === 'replaced' || body.action === 'jumper' ? (body.parts as PartRef[]) : [],
+    ),
+    goal: (job.intake?.goal as GoalId | undefined) ?? null,
+  };
+}
+
+const isPowered = (phase: string): phase is PoweredPhase =>
+  (poweredPhases as readonly string[]).includes(phase);

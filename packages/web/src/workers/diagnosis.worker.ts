@@ -1,0 +1,35 @@
+import { expose } from 'comlink';
+import { loadSheet } from '@jiko/core/board';
+import {
+  makeDiagnoser,
+  type BenchNow,
+  type Diagnoser,
+  type Diagnosis,
+  type Evidence,
+} from '@jiko/core/diagnosis';
+import {
+  benchSetup,
+  studyHealthyBoard,
+  type BenchSetup,
+  type Dictionary,
+} from '@jiko/core/powerup';
+
+let diagnoser: Diagnoser | null = null;
+
+/** Takes over a dictionary; what follows is asked of it. */
+function prepare(text: string, bench: BenchSetup, dictionary: Dictionary): void {
+  const loaded = loadSheet(text);
+  if (!loaded.ok) throw new Error('the sheet cannot be read');
+  const board = loaded.value;
+  const { stages } = studyHealthyBoard(board, benchSetup(board, bench));
+  diagnoser = makeDiagnoser(board, stages, dictionary);
+}
+
+function diagnose(evidence: Evidence, now: BenchNow): Diagnosis {
+  if (!diagnoser) throw new Error('no dictionary yet');
+  return diagnoser.diagnose(evidence, now);
+}
+
+const worker = { prepare, diagnose };
+export type DiagnosisWorker = typeof worker;
+expose(worker);
