@@ -4,6 +4,7 @@ import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { loadSheet, type Board, type NetId, type PartRef } from '@jiko/core/board';
 import { makeSolver, type OrderCache } from '@jiko/core/circuit';
+import { closedLoop, loopRows, worstRuns } from './diagnosis-figures.ts';
 import { faultName } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
 import {
@@ -137,9 +138,14 @@ const dictionaries = ['cairn-14', 'fell-13', 'beck-mini'].map((id) => {
     invalid: byFault
       .filter(({ row }) => dictionary.invalid.has(row))
       .map(({ fault }) => faultName(fault)),
+    dictionary,
     unsettled: [...dictionary.ohms, ...dictionary.diode].filter(Number.isNaN).length,
   };
 });
+
+const loops = dictionaries.map(({ board, dictionary }) =>
+  closedLoop(board, dictionary, board.id === 'cairn-14' ? 200 : 100),
+);
 
 const times = (ratio: number): string => `${ratio.toFixed(1)} times`;
 const rows: [string, string, string][] = [
@@ -169,7 +175,9 @@ const rows: [string, string, string][] = [
     '0',
     `${invalid.length} of ${faults} faults, ${unsettled} readings`,
   ]),
+  ...loops.flatMap(loopRows),
 ];
+const worst = loops.flatMap((one) => worstRuns(one, one.board.id === 'cairn-14' ? 10 : 3));
 const flagged = dictionaries.flatMap(({ board, invalid }) =>
   invalid.map((name) => `- ${board.title}: ${name}`),
 );
@@ -185,6 +193,10 @@ const text = [
   ...(flagged.length > 0
     ? ['Plays flagged invalid, whose numbers are not used:', '', ...flagged, '']
     : []),
+  'The runs of hidden faults that ended wrong or took longest:',
+  '',
+  ...worst,
+  '',
 ].join('\n');
 writeFileSync(new URL('docs/figures.md', root), text);
 process.stdout.write(text);

@@ -7,6 +7,7 @@ import {
   logPriors,
   makeTable,
   observations,
+  outOfQuestion,
   predicted,
   type Evidence,
   type Observation,
@@ -32,7 +33,8 @@ export interface Suspect {
   faults: SuspectFault[];
   /** One part is left, or a group that only its own test can separate. */
   depth: 'group' | 'part';
-  separate: SeparatingTest | null;
+  /** How the members are told apart; for one part, how it is checked before it is heated. */
+  separate: SeparatingTest;
   /** The first stage that does not come with it. */
   firstMissing: StageId | null;
   /** Nets a healthy board has and this one has not, in the order of waking. */
@@ -210,11 +212,11 @@ function suspectOf(
   used: readonly Observation[],
 ): Suspect {
   const { board, dictionary } = table;
-  const cleared = new Set<string>(evidence.cleared);
+  const out = outOfQuestion(table, evidence);
   const inRow = new Map<number, Fault[]>();
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
-    if ('part' in fault && cleared.has(fault.part)) return;
+    if (out(fault)) return;
     if (group.rows.includes(row)) inRow.set(row, [...(inRow.get(row) ?? []), fault]);
   });
   const faults = [...inRow]
@@ -244,14 +246,11 @@ function suspectOf(
     probability: group.probability,
     faults,
     depth: parts.size === 1 ? 'part' : 'group',
-    separate:
-      parts.size === 1
-        ? null
-        : separatingTest(
-            board,
-            faults.map((one) => one.fault),
-            group.shortedNet,
-          ),
+    separate: separatingTest(
+      board,
+      faults.map((one) => one.fault),
+      group.shortedNet,
+    ),
     firstMissing: outcome.firstMissing,
     missingNets: missingNets(table, stages, lead),
     speaksFor: voices.filter((one) => one.bits > 0.3).sort((a, b) => b.bits - a.bits),

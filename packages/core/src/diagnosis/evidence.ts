@@ -162,15 +162,26 @@ export function predicted(
   };
 }
 
+/** Faults of parts that were replaced, and of what is unplugged. */
+export function outOfQuestion(
+  { board, dictionary }: Table,
+  evidence: Evidence,
+): (fault: Fault) => boolean {
+  const out = new Set<string>(evidence.cleared);
+  for (const one of [...board.parts, ...board.chips])
+    if (one.on !== null && dictionary.unplugged.includes(one.on)) out.add(one.ref);
+  return (fault) => 'part' in fault && out.has(fault.part);
+}
+
 /** ln prior of every row and, last, of none of them. */
 export function logPriors(table: Table, evidence: Evidence): Float64Array {
   const { board, dictionary } = table;
   const weights = new Float64Array(dictionary.rows + 1);
-  const cleared = new Set<string>(evidence.cleared);
+  const out = outOfQuestion(table, evidence);
   let sum = 0;
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
-    if (('part' in fault && cleared.has(fault.part)) || dictionary.invalid.has(row)) return;
+    if (out(fault) || dictionary.invalid.has(row)) return;
     const weight = priorWeight(board, fault, evidence.findings);
     weights[row]! += weight;
     sum += weight;

@@ -8,7 +8,7 @@ export interface SeparatingTest {
 }
 
 const injectionCaution =
-  'Battery and source off. Stay below the rail’s own volts, start with the current limit low, and take your finger off: a shorted part gets hot enough to burn.';
+  'Battery and source off. Stay below the rail’s own volts, and start with the current limit low. A shorted part gets hot enough to burn: look for it with a camera or a drop of alcohol, not with a finger.';
 const heatCaution =
   'Lifting heats the board: discharge it first, shield what is near, follow your shop’s rules.';
 

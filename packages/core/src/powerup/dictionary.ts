@@ -14,6 +14,8 @@ export interface Dictionary {
   /** Which sheet, bench and rules of play it was made by. */
   key: string;
   nets: NetId[];
+  /** Attachments that were unplugged: what is at fault in them was not played. */
+  unplugged: readonly string[];
   faults: Fault[];
   /** Row of each fault. */
   rowOf: Int32Array;
@@ -41,7 +43,7 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 2;
+const rulesOfPlay = 3;
 
 /** Names a dictionary by its content: the same key, the same dictionary. */
 export const dictionaryKey = (board: Board, setup: PlaySetup): string =>
@@ -87,6 +89,7 @@ export function* makeDictionary(
   const dictionary: Dictionary = {
     key: dictionaryKey(board, setup),
     nets,
+    unplugged: setup.unplugged ?? [],
     faults,
     rowOf,
     rows,

@@ -7,6 +7,9 @@ import type { Making } from '../../data/dictionaries.ts';
 import type { School } from './school.ts';
 import { outcomeText, percent } from './proposal-text.ts';
 
+/** Less than this is not worth a trip of the probe. */
+const leastShownBits = 0.05;
+
 /** Which faults explain all that was read, with why, and the readings that would tell most. */
 export function SuspectsPanel({
   board,
@@ -76,9 +79,9 @@ export function SuspectsPanel({
           <div className="quiet suspects-rest">
             none of these {percent(diagnosis.none)} · nothing wrong {percent(diagnosis.healthy)}
           </div>
-          {diagnosis.next.length > 0 && (
+          {(diagnosis.next[0]?.gainBits ?? 0) > leastShownBits && (
             <BestProbes
-              proposals={diagnosis.next.slice(0, 3)}
+              proposals={diagnosis.next.filter((one) => one.gainBits > leastShownBits).slice(0, 3)}
               diagnosis={diagnosis}
               onPick={onPick}
             />
@@ -135,18 +138,18 @@ function Reasons({ board, suspect, trace }: { board: Board; suspect: Suspect; tr
       )}
       <Voices title="for it" voices={suspect.speaksFor} />
       <Voices title="against it" voices={suspect.speaksAgainst} />
-      {suspect.separate && (
-        <div>
-          <span className="quiet">Told apart by: </span>
-          {suspect.separate.text}
-          {suspect.separate.caution && (
-            <div className="caution" role="note">
-              <strong>Caution. </strong>
-              {suspect.separate.caution}
-            </div>
-          )}
-        </div>
-      )}
+      <div>
+        <span className="quiet">
+          {suspect.depth === 'part' ? 'Check before heat: ' : 'Told apart by: '}
+        </span>
+        {suspect.separate.text}
+        {suspect.separate.caution && (
+          <div className="caution" role="note">
+            <strong>Caution. </strong>
+            {suspect.separate.caution}
+          </div>
+        )}
+      </div>
     </div>
   );
 }
@@ -157,10 +160,7 @@ function Voices({ title, voices }: { title: string; voices: readonly Voice[] }) 
     <div>
       <span className="quiet">{title}: </span>
       <span className="mono">
-        {voices
-          .slice(0, 4)
-          .map((one) => one.text)
-          .join(', ')}
+        {[...new Set(voices.map((one) => one.text))].slice(0, 4).join(', ')}
       </span>
     </div>
   );
