@@ -10,6 +10,7 @@ test('pictures of every main view', async ({ page }) => {
 
   await page.getByRole('link', { name: 'Beck mini, station 7' }).click();
   await expect(page.getByLabel('What is missing').getByRole('heading').first()).toBeVisible();
+  await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
   await page.screenshot(shot('trace-stage-missing'));
 
   await page.goto('/jobs');
@@ -17,12 +18,14 @@ test('pictures of every main view', async ({ page }) => {
   await expect(page.getByText('First missing stage', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Night' }).click();
   await page.mouse.move(640, 790);
+  await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
   await page.screenshot(shot('trace-input-fet-night'));
   await page.getByRole('button', { name: 'Day' }).click();
 
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Cairn 14 from Raven Pass' }).click();
   await page.getByRole('textbox', { name: /^Reading at/ }).fill('1v8');
+  await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
   await page.screenshot(shot('trace'));
   await page.getByRole('link', { name: 'Report' }).click();
   await expect(page.getByRole('heading', { name: 'Readings' })).toBeVisible();

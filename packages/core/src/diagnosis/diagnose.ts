@@ -9,6 +9,7 @@ import {
   observations,
   outOfQuestion,
   predicted,
+  swingAt,
   type Evidence,
   type Observation,
   type Table,
@@ -135,7 +136,7 @@ interface Group {
 }
 
 /** Only what still stands is held against each other: the rest keeps its class. */
-const mostCompared = 40;
+const mostCompared = 24;
 
 /** Classes whose leading rows read the same everywhere a probe can go, put together; likeliest first. */
 function mergeAlike(table: Table, classes: readonly FaultClass[], weights: Float64Array): Group[] {
@@ -176,14 +177,15 @@ const silentTitle = 'Faults that no reading on the nets shows';
 /** Whether no reading on the nets would tell two rows apart on a board that is not quite the sheet's. */
 function readAlike(table: Table, a: number, b: number): boolean {
   const { dictionary, isRail, isSwitch } = table;
-  const { nets, volts, ohms, diode, swings } = dictionary;
+  const { nets, volts, ohms, diode } = dictionary;
   for (let net = 0; net < nets.length; net++) {
     for (const phase of isSwitch[net] ? [] : (['standby', 'trying'] as const)) {
       const [here, there] = [
         voltsPlace(dictionary, a, phase, net),
         voltsPlace(dictionary, b, phase, net),
       ];
-      if (swings.has(here) !== swings.has(there)) return false;
+      if ((swingAt(dictionary, here) === null) !== (swingAt(dictionary, there) === null))
+        return false;
       const limit =
         3 * voltsSigma(Math.max(Math.abs(volts[here]!), Math.abs(volts[there]!)), isRail[net]!);
       if (Math.abs(volts[here]! - volts[there]!) > limit) return false;

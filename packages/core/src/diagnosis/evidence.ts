@@ -134,6 +134,24 @@ function bridgedNets(board: Board, fault: Fault): string {
     .join(' ');
 }
 
+/** A regulator that hiccups into a hard short moves its rail by less than a meter shows as swinging. */
+const leastSwingVolts = 0.4;
+
+export function swingAt({ swings }: Dictionary, place: number): readonly [number, number] | null {
+  const swing = swings.get(place);
+  return swing && swing[1] - swing[0] > leastSwingVolts ? swing : null;
+}
+
+function spanOf({ swings }: Dictionary, places: readonly number[]): [number, number] | null {
+  let span: [number, number] | null = null;
+  for (const place of places) {
+    const swing = swings.get(place);
+    if (swing)
+      span = [Math.min(swing[0], span?.[0] ?? swing[0]), Math.max(swing[1], span?.[1] ?? swing[1])];
+  }
+  return span;
+}
+
 /** What a row says a point reads; NaN where it says nothing. */
 export function predicted(
   { dictionary, neighbours }: Table,
@@ -147,17 +165,22 @@ export function predicted(
     const place = voltsPlace(dictionary, row, phase, net);
     return {
       value: dictionary.volts[place]!,
-      swing: dictionary.swings.get(place) ?? null,
+      swing: swingAt(dictionary, place),
+      span: spanOf(
+        dictionary,
+        [row, ...neighbours[row]!].map((one) => voltsPlace(dictionary, one, phase, net)),
+      ),
       between: neighbours[row]!.map(
         (one) => dictionary.volts[voltsPlace(dictionary, one, phase, net)]!,
       ),
     };
   }
   const list = mode === 'ohms' ? dictionary.ohms : mode === 'diode' ? dictionary.diode : null;
-  if (!list || phase !== 'cold') return { value: NaN, swing: null, between: [] };
+  if (!list || phase !== 'cold') return { value: NaN, swing: null, span: null, between: [] };
   return {
     value: list[row * nets.length + net]!,
     swing: null,
+    span: null,
     between: neighbours[row]!.map((one) => list[one * nets.length + net]!),
   };
 }
@@ -242,6 +265,7 @@ function readingObservation(table: Table, id: string, reading: Reading): Observa
     return {
       value: mode === 'volts' ? here.value - there.value : NaN,
       swing: null,
+      span: null,
       between: here.between.map((one, index) => one - (there.between[index] ?? there.value)),
     };
   };
@@ -272,7 +296,7 @@ function signObservations({ dictionary, neighbours }: Table, signs: Signs): Obse
   };
   const swings = (row: number, phase: PoweredPhase): boolean => {
     for (let net = 0; net < dictionary.nets.length; net++)
-      if (dictionary.swings.has(voltsPlace(dictionary, row, phase, net))) return true;
+      if (swingAt(dictionary, voltsPlace(dictionary, row, phase, net))) return true;
     return false;
   };
   for (const { phase, amps: drawn, shape } of signs.draw) {
@@ -281,7 +305,7 @@ function signObservations({ dictionary, neighbours }: Table, signs: Signs): Obse
     // What pulses is drawn between its mean and its peak: only a steady draw is held to the amp.
     if (drawn !== null && shape !== 'pulsing')
       add(`draw in ${phase}`, Math.log(1 / 5), (row) =>
-        amps(drawn, { value: of(row), swing: null, between: neighbours[row]!.map(of) }),
+        amps(drawn, { value: of(row), swing: null, span: null, between: neighbours[row]!.map(of) }),
       );
     if (shape === 'pulsing' || shape === 'steady')
       add(`draw in ${phase} is ${shape}`, Math.log(0.5), (row) =>

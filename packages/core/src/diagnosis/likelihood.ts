@@ -5,6 +5,8 @@ export interface Prediction {
   value: number;
   /** Where it swings: lowest and highest. */
   swing: readonly [number, number] | null;
+  /** All it may swing over, however little, in this or a neighbouring severity; null where none swings. */
+  span: readonly [number, number] | null;
   /**
    * What the next milder and the next harder severity of the same fault predict: the real one lies
    * anywhere between.
@@ -79,15 +81,19 @@ export function logLikelihood(
   }
 }
 
-function volts(read: ReadingValue, { value, swing, between }: Prediction, isRail: boolean): number {
+function volts(
+  read: ReadingValue,
+  { value, swing, span, between }: Prediction,
+  isRail: boolean,
+): number {
   const sigma = voltsSigma(value, isRail);
   const mixed = (fit: number, wrong: number): number =>
     Math.log(wrongReading * wrong + (1 - wrongReading) * fit);
   if (read.kind === 'over') return chance(0.01);
   if (read.kind === 'swinging') {
-    if (!swing) return mixed(0.05 / spanVolts, 0.1 / spanVolts);
+    if (!span) return mixed(0.05 / spanVolts, 0.1 / spanVolts);
     // A slow meter sees less of the swing than there is: its ends within it, and some of its size.
-    const [low, high] = swing;
+    const [low, high] = span;
     const slop = 0.25 * (high - low) + 0.15;
     const inside = read.low > low - slop && read.high < high + slop;
     return mixed(inside ? 1 / Math.max(0.5, high - low) : 0.1 / spanVolts, 0.1 / spanVolts);
@@ -156,7 +162,7 @@ export function unknownLogLikelihood(
   isRail: boolean,
 ): number {
   const like = (value: number): number =>
-    logLikelihood(mode, read, { value, swing: null, between: [] }, isRail);
+    logLikelihood(mode, read, { value, swing: null, span: null, between: [] }, isRail);
   const span = mode === 'ohms' ? spanDecades : mode === 'diode' ? spanDiode : spanVolts;
   const anywhere = read.kind === 'number' ? 1 / span : 0.1;
   return Math.log(0.6 * Math.exp(like(healthy)) + 0.2 * Math.exp(like(0)) + 0.2 * anywhere);

@@ -50,7 +50,7 @@ const highVolts = 15;
 
 /** Rows lighter than this together with all lighter ones do not decide where to probe. */
 const leastWeight = 1e-4;
-const mostRows = 160;
+const mostRows = 120;
 
 /**
  * Every reading not taken yet, held against the rows that still stand; best gain for its time first.
