@@ -1,6 +1,6 @@
 import type { Writable } from 'node:stream';
 import { fail, type Result } from '@jiko/core/base';
-import { loadSheet, sheetIssueText, type Board, type GoalId } from '@jiko/core/board';
+import type { Board, GoalId } from '@jiko/core/board';
 import {
   makeDiagnoser,
   noSigns,
@@ -24,7 +24,7 @@ import {
 } from '@jiko/core/powerup';
 import { valueText, type Reading } from '@jiko/core/readings';
 import type { Job } from '@jiko/core/record';
-import { fileText, print, read, rounded, type Say } from './words.ts';
+import { boardOf, fileText, print, read, rounded, type Say } from './words.ts';
 
 /** `jiko diagnose`: everything the app would say of these readings, as JSON. */
 export function diagnose(words: string[], out: Writable, say: Say): number {
@@ -39,14 +39,8 @@ export function diagnose(words: string[], out: Writable, say: Say): number {
     say('Name the readings: --readings FILE.csv.');
     return 2;
   }
-  const text = fileText(asked.sheet, say);
-  if (text === null) return 1;
-  const loaded = loadSheet(text);
-  if (!loaded.ok) {
-    loaded.error.forEach((issue) => say(sheetIssueText(issue)));
-    return 1;
-  }
-  const board = loaded.value;
+  const board = boardOf(asked.sheet, say);
+  if (!board) return 1;
   const readings = readFile(files.readings, say, (file) => parseReadingsCsv(board, file));
   const signs = files.signs
     ? readFile(files.signs, say, (file) => parseSignsYaml(board, file))

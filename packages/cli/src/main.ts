@@ -23,7 +23,7 @@ import {
 } from '@jiko/core/powerup';
 import { phases, poweredPhases, usualMeter, type Phase } from '@jiko/core/readings';
 import { diagnose } from './diagnose.ts';
-import { fileText, print, read, rounded, type Options, type Say } from './words.ts';
+import { boardOf, fileText, print, read, rounded, type Options, type Say } from './words.ts';
 
 const usage = `jiko lint SHEET
     what is wrong or doubtful about a board sheet
@@ -105,14 +105,8 @@ function readBench(
   const asked = read(words, { ...benchOptions, ...options }, say);
   if (!asked) return 2;
   const { source, attached, supply } = asked.values as Partial<Record<string, string>>;
-  const text = fileText(asked.sheet, say);
-  if (text === null) return 1;
-  const loaded = loadSheet(text);
-  if (!loaded.ok) {
-    loaded.error.forEach((issue) => say(sheetIssueText(issue)));
-    return 1;
-  }
-  const board = loaded.value;
+  const board = boardOf(asked.sheet, say);
+  if (!board) return 1;
   if (source !== undefined && !board.sources.some((one) => one.id === source)) {
     say(`There is no source ${source}: one of ${board.sources.map((one) => one.id).join(', ')}.`);
     return 1;

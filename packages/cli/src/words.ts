@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Writable } from 'node:stream';
 import { parseArgs } from 'node:util';
+import { loadSheet, sheetIssueText, type Board } from '@jiko/core/board';
 
 // What every command needs: its words, its file, its answer.
 
@@ -37,4 +38,14 @@ export const rounded = (value: number, digits = 4): number => Number(value.toFix
 
 export function print(out: Writable, value: unknown): void {
   out.write(`${JSON.stringify(value, null, 2)}\n`);
+}
+
+/** The board of a sheet file; null, with what is wrong said, where there is none. */
+export function boardOf(path: string, say: Say): Board | null {
+  const text = fileText(path, say);
+  if (text === null) return null;
+  const loaded = loadSheet(text);
+  if (loaded.ok) return loaded.value;
+  loaded.error.forEach((issue) => say(sheetIssueText(issue)));
+  return null;
 }

@@ -1,8 +1,8 @@
-import type { GoalId, NetId } from '@jiko/core/board';
+import type { GoalId } from '@jiko/core/board';
 import { noSigns, type Diagnoser, type Diagnosis, type Evidence } from '@jiko/core/diagnosis';
 import { faultName, type Fault } from '@jiko/core/faults';
-import type { HiddenBoard } from '@jiko/core/practice';
-import { usualMeter, type Phase, type Reading, type ReadingValue } from '@jiko/core/readings';
+import { plainReading, type HiddenBoard } from '@jiko/core/practice';
+import type { Phase, Reading, ReadingValue } from '@jiko/core/readings';
 
 /** One hidden fault, followed from the complaint to an answer. */
 export interface Run {
@@ -16,7 +16,7 @@ export interface Run {
   end: 'sure' | 'none of these' | 'nothing more to ask' | 'too long';
   /** The true fault is among the leading suspect's. */
   right: boolean;
-  /** The leading suspect is about the same net or part. */
+  /** What was read, in order. */
   trail: string[];
 }
 
@@ -60,7 +60,7 @@ export function follow(
       trail.push(`${next.net} ${next.mode} ${next.phase} ${valueText(value)}`);
       readings.push({
         id: String(readings.length),
-        reading: readingOf(next.net, next.mode, next.phase, value),
+        reading: plainReading(next.net, next.mode, next.phase, value),
       });
       diagnosis = diagnoser.diagnose(evidence(), { phase, side });
       continue;
@@ -86,23 +86,6 @@ export function isSameFault(a: Fault, b: Fault): boolean {
   const bare = (fault: Fault): string =>
     JSON.stringify({ ...fault, ohms: undefined, factor: undefined });
   return bare(a) === bare(b);
-}
-
-function readingOf(net: NetId, mode: Reading['mode'], phase: Phase, value: ReadingValue): Reading {
-  return {
-    at: { net, part: null, pin: null },
-    reference: null,
-    polarity: mode === 'diode' ? 'black-on-point' : 'red-on-point',
-    mode,
-    phase,
-    value,
-    source: null,
-    attached: [],
-    lifted: [],
-    meter: usualMeter,
-    sheet: '',
-    note: '',
-  };
 }
 
 const valueText = (value: ReadingValue): string =>

@@ -1,5 +1,4 @@
 import { fail, ok, type Result } from '../base/index.ts';
-import { parseQuantity, quantityTroubleText, type Unit } from '../units/index.ts';
 import type {
   Behaviour,
   Board,
@@ -12,11 +11,13 @@ import type {
   Stage,
   Step,
 } from './board.ts';
-import { allNeeds, outputPins } from './behaviour-pins.ts';
 import { usualBehaviours } from './chip-kinds.ts';
+import { clampedPins, usualClamp } from './clamps.ts';
 import type { GoalId, NetId, PartRef, SourceId, StageId } from './ids.ts';
 import { readNetName } from './net-name.ts';
-import type { PartKind, Sheet, SheetBehaviour, SheetNeed, SheetStage } from './sheet-schema.ts';
+import { partValue, pinNames } from './part-value.ts';
+import { isRailsStage, stageChip } from './rails-stage.ts';
+import type { Sheet, SheetBehaviour, SheetNeed } from './sheet-schema.ts';
 import type { SheetIssue } from './sheet-issue.ts';
 
 type Distribute<T> = T extends unknown ? Omit<T, 'line' | 'path'> : never;
@@ -378,87 +379,6 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
   });
 }
 
-/** Pins each kind of part must have, in the order they are written in a list. */
-const pinNames: Partial<Record<PartKind, readonly string[]>> = {
-  resistor: ['1', '2'],
-  capacitor: ['1', '2'],
-  coil: ['1', '2'],
-  ferrite: ['1', '2'],
-  fuse: ['1', '2'],
-  jumper: ['1', '2'],
-  crystal: ['1', '2'],
-  fan: ['1', '2'],
-  button: ['1', '2'],
-  diode: ['A', 'K'],
-  schottky: ['A', 'K'],
-  led: ['A', 'K'],
-  zener: ['A', 'K'],
-  tvs: ['A', 'K'],
-  pfet: ['G', 'D', 'S'],
-  nfet: ['G', 'D', 'S'],
-  npn: ['B', 'C', 'E'],
-  pnp: ['B', 'C', 'E'],
-};
-
-const valueUnit: Partial<Record<PartKind, Unit>> = {
-  resistor: 'ohms',
-  jumper: 'ohms',
-  fan: 'ohms',
-  capacitor: 'farads',
-  coil: 'henries',
-  zener: 'volts',
-  tvs: 'volts',
-};
-
-function partValue(
-  kind: PartKind,
-  written: string | number | undefined,
-): Result<number | null, string> {
-  const unit = valueUnit[kind];
-  if (unit === undefined) return ok(null);
-  if (written === undefined) {
-    return kind === 'resistor' || kind === 'fan' || kind === 'zener' || kind === 'tvs'
-      ? fail(`a ${kind} needs a value`)
-      : ok(null);
-  }
-  const parsed = typeof written === 'number' ? ok(written) : parseQuantity(written, unit);
-  if (!parsed.ok) return fail(quantityTroubleText(parsed.error));
-  if (parsed.value < 0 || (parsed.value === 0 && kind !== 'resistor' && kind !== 'jumper')) {
-    return fail(`${String(written)} must be more than 0`);
-  }
-  return ok(parsed.value);
-}
-
-/** Big logic chips have protection diodes from their signal pins to their supply. */
-function usualClamp(kind: Chip['kind'], behaviours: readonly Behaviour[]): string | null {
-  if (kind !== 'controller' && kind !== 'chipset') return null;
-  for (const behaviour of behaviours) if (behaviour.do === 'sequence') return behaviour.high;
-  return null;
-}
-
-/** Signal pins with a protection diode to the supply pin `clamp`: those the behaviours use. */
-function clampedPins(
-  chip: Pick<Chip, 'pins'>,
-  clamp: string | null,
-  behaviours: readonly Behaviour[],
-  ground: NetId,
-): string[] {
-  if (clamp === null) return [];
-  const supplies = new Set([clamp]);
-  const signals = new Set<string>();
-  for (const behaviour of behaviours) {
-    if (behaviour.do === 'regulator') continue;
-    for (const need of behaviour.supply) supplies.add(need.pin);
-    for (const pin of outputPins(behaviour)) signals.add(pin);
-    for (const need of allNeeds(behaviour)) signals.add(need.pin);
-  }
-  const supply = chip.pins.get(clamp);
-  return [...signals].filter((pin) => {
-    const net = chip.pins.get(pin);
-    return !supplies.has(pin) && net !== ground && net !== supply;
-  });
-}
-
 function need(written: SheetNeed): Need {
   return {
     pin: written.at,
@@ -528,42 +448,4 @@ function place(written: {
   y?: number | undefined;
 }): Place {
   return { side: written.side ?? null, x: written.x ?? null, y: written.y ?? null };
-}
-
-const isRailsStage = (stage: SheetStage): boolean => stage.feed !== undefined;
-
-/** The chip a rails-depth stage stands for: one regulator, or a signal that follows its needs. */
-function stageChip(
-  id: string,
-  stage: SheetStage,
-): { ref: PartRef; pins: Map<string, string>; does: SheetBehaviour[] } {
-  const pins = new Map<string, string>([['FEED', stage.feed as string]]);
-  const needs: SheetNeed[] = [];
-  const pinFor = (one: SheetNeed, pin: string): void => {
-    pins.set(pin, one.at);
-    needs.push({ ...one, at: pin });
-  };
-  if (stage.enable) pinFor(stage.enable, 'ENABLE');
-  stage.after.forEach((one, index) => pinFor(one, `AFTER${index + 1}`));
-  if (stage.powerGood) pins.set('PG', stage.powerGood);
-  const does: SheetBehaviour[] = stage.gives.map((given, index) => {
-    pins.set(`OUT${index + 1}`, given);
-    return {
-      do: 'regulator',
-      in: 'FEED',
-      out: `OUT${index + 1}`,
-      limit: stage.limit ?? 10,
-      pass: 'switching',
-      efficiency: 0.9,
-      dropout: 0.15,
-      outOhms: 0.005,
-      needs: [{ at: 'FEED', side: 'above', volts: 2, hysteresisVolts: 0.2, than: null }, ...needs],
-      onDelay: stage.delay ?? 0.001,
-      softStart: 0.002,
-      overload: 'hiccup',
-      ...(index === 0 && stage.powerGood ? { powerGood: 'PG' } : {}),
-      powerGoodDelay: 0.005,
-    };
-  });
-  return { ref: `${id} regulator`.replaceAll(' ', '-') as PartRef, pins, does };
 }

@@ -11,8 +11,8 @@ import {
   usualSetup,
   type Dictionary,
 } from '../powerup/index.ts';
-import { usualMeter, type Reading, type ReadingValue } from '../readings/index.ts';
-import { hideFaults } from './index.ts';
+import { usualMeter, type Reading } from '../readings/index.ts';
+import { hideFaults, plainReading } from './index.ts';
 
 const load = (text: string): Board => {
   const loaded = loadSheet(text);
@@ -31,26 +31,6 @@ const faultOf = (board: Board, text: string): Fault => {
   if (!parsed.ok) throw new Error(text);
   return parsed.value;
 };
-const reading = (
-  net: string,
-  mode: Reading['mode'],
-  phase: Reading['phase'],
-  value: ReadingValue,
-): Reading => ({
-  at: { net, part: null, pin: null },
-  reference: null,
-  polarity: 'black-on-point',
-  mode,
-  phase,
-  value,
-  source: null,
-  attached: [],
-  lifted: [],
-  meter: usualMeter,
-  sheet: '',
-  note: '',
-});
-
 const board = load(cairn);
 const diagnoser = makeDiagnoser(board, studyHealthyBoard(board).stages, dictionaryOf(board));
 const bench = { phase: 'standby', side: 'top' } as const;
@@ -81,7 +61,10 @@ function follow(
     if ((diagnosis.suspects[0]?.probability ?? 0) > 0.95 || !next || probes === 20)
       return { diagnosis, probes };
     const value = hidden.read(next.net, next.mode, next.phase);
-    readings.push({ id: String(probes), reading: reading(next.net, next.mode, next.phase, value) });
+    readings.push({
+      id: String(probes),
+      reading: plainReading(next.net, next.mode, next.phase, value),
+    });
   }
 }
 
@@ -115,7 +98,7 @@ describe('what a diagnosis says', () => {
     phase: Reading['phase'] = 'standby',
   ): { id: string; reading: Reading } => ({
     id: `${net} ${phase}`,
-    reading: reading(net, 'volts', phase, { kind: 'number', value, trend: 'steady' }),
+    reading: plainReading(net, 'volts', phase, { kind: 'number', value, trend: 'steady' }),
   });
 
   it('names region, members, the test that separates them with its caution, and who speaks for it', () => {
@@ -128,7 +111,7 @@ describe('what a diagnosis says', () => {
           volts('1V2_MEM', 0.02, 'trying'),
           {
             id: 'cold',
-            reading: reading('1V2_MEM', 'ohms', 'cold', {
+            reading: plainReading('1V2_MEM', 'ohms', 'cold', {
               kind: 'number',
               value: 0.4,
               trend: 'steady',
@@ -179,7 +162,7 @@ describe('what a diagnosis says', () => {
 
   it('names what it cannot use, and why', () => {
     const lifted = {
-      ...reading('VMAIN', 'volts', 'standby', { kind: 'number', value: 1, trend: 'steady' }),
+      ...plainReading('VMAIN', 'volts', 'standby', { kind: 'number', value: 1, trend: 'steady' }),
       lifted: ['PL1'],
     } as Reading;
     const { unused } = diagnoser.diagnose(

@@ -1,1 +1,2 @@
 export { hideFaults, type HiddenBoard, type HidingSettings } from './hidden-board.ts';
+export { plainReading } from './plain-reading.ts';

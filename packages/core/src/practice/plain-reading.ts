@@ -1,0 +1,24 @@
+import { usualMeter, type Phase, type Reading, type ReadingValue } from '../readings/index.ts';
+
+/** A reading against ground with nothing else to say about it, as a hidden board's meter gives it. */
+export function plainReading(
+  net: string,
+  mode: Reading['mode'],
+  phase: Phase,
+  value: ReadingValue,
+): Reading {
+  return {
+    at: { net, part: null, pin: null },
+    reference: null,
+    polarity: mode === 'diode' ? 'black-on-point' : 'red-on-point',
+    mode,
+    phase,
+    value,
+    source: null,
+    attached: [],
+    lifted: [],
+    meter: usualMeter,
+    sheet: '',
+    note: '',
+  };
+}
