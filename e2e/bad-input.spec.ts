@@ -71,7 +71,7 @@ test('a picture too large or broken is refused, a good one is in the report', as
   await entry(page).fill('19.5');
   await entry(page).press('Enter');
   const side = page.getByLabel('What is missing');
-  await side.getByText('Picture', { exact: true }).click();
+  await side.getByText('Photo', { exact: true }).click();
   const choose = (name: string, buffer: Buffer) =>
     side.locator('input[type=file]').setInputFiles({ name, mimeType: 'image/png', buffer });
 

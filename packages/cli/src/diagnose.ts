@@ -65,6 +65,9 @@ function readFile<T>(
   return null;
 }
 
+/** All readings come at once here: several faults are grown as far as an evening's readings would. */
+const roundsOfSeveral = 6;
+
 function answer(
   board: Board,
   readings: readonly Reading[],
@@ -90,11 +93,12 @@ function answer(
   const making = makeDictionary(board, setup);
   let step = making.next();
   while (!step.done) step = making.next();
-  const diagnoser = makeDiagnoser(board, healthy.stages, step.value);
+  const diagnoser = makeDiagnoser(board, healthy.stages, step.value, setup);
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
     { readings: kept, signs: file?.signs ?? noSigns, findings, cleared: [], goal },
     { phase, side: '' },
+    roundsOfSeveral,
   );
   const nameOf = (id: string | null): string =>
     id === null ? '' : (readings[Number(id)]?.at.net ?? '');
@@ -124,8 +128,9 @@ function answer(
       title: one.title,
       probability: rounded(one.probability, 5),
       depth: one.depth,
-      faults: one.faults.map(({ fault, name, probability }) => ({
+      faults: one.faults.map(({ fault, also, name, probability }) => ({
         ...fault,
+        ...(also.length > 0 ? { also } : {}),
         name,
         probability: rounded(probability, 5),
       })),

@@ -1,12 +1,18 @@
-import type { GoalId } from '@jiko/core/board';
-import { noSigns, type Diagnoser, type Diagnosis, type Evidence } from '@jiko/core/diagnosis';
+import type { GoalId, NetId } from '@jiko/core/board';
+import {
+  noSigns,
+  type Diagnoser,
+  type Diagnosis,
+  type Evidence,
+  type ProbeMode,
+  type Suspect,
+} from '@jiko/core/diagnosis';
 import { faultName, type Fault } from '@jiko/core/faults';
 import { plainReading, type HiddenBoard } from '@jiko/core/practice';
-import type { Phase, Reading, ReadingValue } from '@jiko/core/readings';
+import type { Phase, PoweredPhase, Reading, ReadingValue } from '@jiko/core/readings';
 
-/** One hidden fault, followed from the complaint to an answer. */
+/** Hidden faults, followed from the complaint to an answer. */
 export interface Run {
-  fault: Fault;
   name: string;
   probes: number;
   seconds: number;
@@ -14,8 +20,13 @@ export interface Run {
   sure: number;
   answer: string;
   end: 'sure' | 'none of these' | 'nothing more to ask' | 'too long';
-  /** The true fault is among the leading suspect's. */
+  /** One of the true faults is among the leading suspect's. */
   right: boolean;
+  /** The part it puts first is one that is at fault. */
+  rightPart: boolean;
+  /** True faults the leading suspect names. */
+  found: Fault[];
+  leading: Suspect | null;
   /** What was read, in order. */
   trail: string[];
 }
@@ -23,12 +34,22 @@ export interface Run {
 export const sureEnough = 0.95;
 const mostProbes = 25;
 
-/** Follows what is proposed on a hidden board until a group stands above 95 %. */
+/** A reading to take first, before what is proposed. */
+export interface Probe {
+  net: NetId;
+  phase: PoweredPhase;
+}
+
+/**
+ * Follows what is proposed on a hidden board until a group stands above 95 %. `first` may take
+ * readings of its own before: another school's.
+ */
 export function follow(
   diagnoser: Diagnoser,
   hidden: HiddenBoard,
-  listed: Fault,
+  listed: readonly Fault[],
   goal: GoalId | null,
+  first: (read: (probe: Probe) => ReadingValue) => void = () => undefined,
 ): Run {
   const readings: { id: string; reading: Reading }[] = [];
   let phase: Phase = 'standby';
@@ -45,38 +66,48 @@ export function follow(
     cleared: [],
     goal,
   });
+  const take = (net: NetId, mode: ProbeMode, at: Phase): ReadingValue => {
+    const value = hidden.read(net, mode, at);
+    trail.push(`${net} ${mode} ${at} ${valueText(value)}`);
+    readings.push({
+      id: String(readings.length),
+      reading: plainReading(net, mode, at, value),
+    });
+    return value;
+  };
+  first(({ net, phase: at }) => take(net, 'volts', at));
+  const most = mostProbes + readings.length;
   let end: Run['end'] = 'too long';
   let diagnosis: Diagnosis = diagnoser.diagnose(evidence(), { phase, side });
   for (;;) {
     if ((diagnosis.suspects[0]?.probability ?? 0) > sureEnough) end = 'sure';
     else if (diagnosis.none > sureEnough) end = 'none of these';
     else if (!diagnosis.next[0]) end = 'nothing more to ask';
-    else if (readings.length < mostProbes) {
+    else if (readings.length < most) {
       const next = diagnosis.next[0];
-      const value = hidden.read(next.net, next.mode, next.phase);
       seconds += next.seconds;
       phase = next.phase;
       side = next.place.side || side;
-      trail.push(`${next.net} ${next.mode} ${next.phase} ${valueText(value)}`);
-      readings.push({
-        id: String(readings.length),
-        reading: plainReading(next.net, next.mode, next.phase, value),
-      });
+      take(next.net, next.mode, next.phase);
       diagnosis = diagnoser.diagnose(evidence(), { phase, side });
       continue;
     }
     break;
   }
-  const [first] = diagnosis.suspects;
+  const [leading] = diagnosis.suspects;
+  const named = leading?.faults.flatMap((one) => [one.fault, ...one.also]) ?? [];
+  const found = listed.filter((fault) => named.some((one) => isSameFault(one, fault)));
   return {
-    fault: listed,
-    name: faultName(listed),
+    name: listed.map(faultName).join(' and '),
     probes: readings.length,
     seconds,
-    sure: first?.probability ?? 0,
-    answer: first?.title ?? '',
+    sure: leading?.probability ?? 0,
+    answer: leading?.title ?? '',
     end,
-    right: first !== undefined && first.faults.some(({ fault }) => isSameFault(fault, listed)),
+    right: found.length > 0,
+    rightPart: listed.some((fault) => isSamePart(fault, leading?.faults[0]?.fault)),
+    found,
+    leading: leading ?? null,
     trail,
   };
 }
@@ -86,6 +117,10 @@ export function isSameFault(a: Fault, b: Fault): boolean {
   const bare = (fault: Fault): string =>
     JSON.stringify({ ...fault, ohms: undefined, factor: undefined });
   return bare(a) === bare(b);
+}
+
+function isSamePart(a: Fault, b: Fault | undefined): boolean {
+  return b !== undefined && 'part' in a && 'part' in b && a.part === b.part;
 }
 
 const valueText = (value: ReadingValue): string =>

@@ -1,125 +1,89 @@
-import { draw, seeded } from '@jiko/core/base';
-import type { Board } from '@jiko/core/board';
-import { makeDiagnoser } from '@jiko/core/diagnosis';
-import { hideFaults, type HiddenBoard } from '@jiko/core/practice';
-import {
-  outcomeOf,
-  studyHealthyBoard,
-  usualSetup,
-  type Dictionary,
-  type HealthyBoard,
-} from '@jiko/core/powerup';
-import { usualMeter } from '@jiko/core/readings';
+import { outcomeOf } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
+import { mean, percent, type Bench, type Figure } from './hidden-faults.ts';
+import { halve, walk } from './schools.ts';
 
 /** Hidden faults of one sheet, each followed to an answer. */
 export interface LoopFigures {
-  board: Board;
+  title: string;
   runs: Run[];
-  /** Readings on the walk from the input on until the first one that is wrong, by run. */
-  walks: number[];
-  /** Faults drawn that keep no goal from being reached: degraders, and what no reading shows. */
-  degraders: number;
-  silent: number;
+  /** By run: whether the suspect it ended at is stopped at the stage the true fault stops at. */
+  regions: boolean[];
+  /** By run: readings in all when walking, or halving, to the first wrong one and then as proposed. */
+  walked: number[];
+  halved: number[];
+  /** Faults drawn that keep no goal from being reached. */
+  passed: { degrader: number; silent: number };
   millisecondsPerReading: number;
 }
 
 /** Faults are drawn with a fixed seed until `count` of them keep a goal from being reached. */
-export function closedLoop(board: Board, dictionary: Dictionary, count: number): LoopFigures {
-  const setup = usualSetup(board);
-  const healthy = studyHealthyBoard(board, setup);
-  const diagnoser = makeDiagnoser(board, healthy.stages, dictionary);
-  const chance = seeded(2026);
-  const whole = outcomeOf(board, healthy.stages, dictionary, 0);
+export function closedLoop(bench: Bench, count: number): LoopFigures {
+  const { board, dictionary, healthy, diagnoser } = bench;
   const figures: LoopFigures = {
-    board,
+    title: board.title,
     runs: [],
-    walks: [],
-    degraders: 0,
-    silent: 0,
+    regions: [],
+    walked: [],
+    halved: [],
+    passed: { degrader: 0, silent: 0 },
     millisecondsPerReading: 0,
   };
   let spent = 0;
   let diagnoses = 0;
   while (figures.runs.length < count) {
-    const fault = draw(dictionary.faults, chance);
-    const row = dictionary.rowOf[dictionary.faults.indexOf(fault)] as number;
-    const outcome = outcomeOf(board, healthy.stages, dictionary, row);
-    const goal = whole.reached.find((one) => !outcome.reached.includes(one));
-    if (goal === undefined) {
-      if (outcome.changed === 0) figures.silent++;
-      else figures.degraders++;
-      continue;
-    }
-    const hidden = hideFaults(board, setup, [fault], chance, {
-      badContact: 0.02,
-      meter: usualMeter,
-    });
-    // The board's first cold reading is the simulated bench's work, not the diagnosis's.
-    const first = board.nets.find((net) => net.id !== board.ground);
-    if (first) hidden.read(first.id, 'ohms', 'cold');
+    const { fault, goal, row } = bench.drawBlocker((kind) => figures.passed[kind]++);
+    const hidden = bench.hide([fault]);
     const start = performance.now();
-    const run = follow(diagnoser, hidden, fault, goal);
+    const run = follow(diagnoser, hidden, [fault], goal);
     spent += performance.now() - start;
     diagnoses += run.probes + 1;
     figures.runs.push(run);
-    figures.walks.push(walk(healthy, hidden, goal));
+    const { firstMissing } = outcomeOf(board, healthy.stages, dictionary, row);
+    figures.regions.push(run.right || run.leading?.firstMissing === firstMissing);
+    // A fifth of the runs is enough to hold the other schools against.
+    if (figures.runs.length % 5 === 0)
+      for (const [school, list] of [
+        [walk, figures.walked],
+        [halve, figures.halved],
+      ] as const)
+        list.push(
+          follow(diagnoser, hidden, [fault], goal, (read) => school(healthy, goal, read)).probes /
+            Math.max(1, run.probes),
+        );
   }
   return { ...figures, millisecondsPerReading: spent / diagnoses };
 }
 
-/** Readings from the input on, stage by stage on the way to the goal, until one is wrong. */
-function walk(healthy: HealthyBoard, hidden: HiddenBoard, goal: string): number {
-  let readings = 0;
-  for (const { stage, phase } of healthy.path(goal as never)) {
-    for (const net of stage.gives) {
-      readings++;
-      const at = phase === 'standby' ? 'standby' : 'trying';
-      const expected = healthy.expect(net, 'volts', at);
-      const value = hidden.read(net, 'volts', at);
-      if (value.kind === 'swinging') return readings;
-      if (expected.kind === 'value' && value.kind === 'number')
-        if (value.value < expected.low || value.value > expected.high) return readings;
-    }
-  }
-  return readings;
-}
-
-const mean = (values: readonly number[]): number =>
-  values.reduce((sum, one) => sum + one, 0) / Math.max(1, values.length);
-const percent = (part: number, whole: number): string =>
-  `${((100 * part) / Math.max(1, whole)).toFixed(1)} %`;
-
 /** Rows of the table of figures. */
-export function loopRows({
-  board,
-  runs,
-  walks,
-  degraders,
-  silent,
-  millisecondsPerReading,
-}: LoopFigures): [string, string, string][] {
+export function loopRows(figures: LoopFigures): Figure[] {
+  const { title, runs, regions, walked, halved, passed, millisecondsPerReading } = figures;
   const probes = runs.map((run) => run.probes);
   const sure = runs.filter((run) => run.end === 'sure');
-  const sureWrong = sure.filter((run) => !run.right).length;
+  const share = (is: (run: Run) => boolean): string => percent(runs.filter(is).length, runs.length);
   return [
     [
-      `probes to a hidden fault's group on ${board.title}, values, dies and severities off the sheet's, 1 % noise, 2 % bad contacts`,
+      `probes to a hidden fault's group on ${title}, values, dies and severities off the sheet's, 1 % noise, 2 % bad contacts`,
       '6 or fewer on average, 18 at worst; right group 95 % or more',
-      `${runs.length} faults that keep a goal from being reached: ${mean(probes).toFixed(1)} on average, ${Math.max(...probes)} at worst, ${mean(runs.map((run) => run.seconds)).toFixed(0)} s; right group ${percent(runs.filter((run) => run.right).length, runs.length)}`,
+      `${runs.length} faults that keep a goal from being reached: ${mean(probes).toFixed(1)} on average, ${Math.max(...probes)} at worst, ${mean(runs.map((run) => run.seconds)).toFixed(0)} s; right group ${share((run) => run.right)}`,
     ],
     [
-      `the same, walking from the input on to the first wrong reading on ${board.title}`,
-      'four times as many or more',
-      `${mean(walks).toFixed(1)} readings to the first wrong one alone: ${(mean(walks) / mean(probes)).toFixed(1)} times`,
+      `right at the level of the region, the group, the part put first, ${title}`,
+      '-',
+      `${percent(regions.filter(Boolean).length, runs.length)}, ${share((run) => run.right)}, ${share((run) => run.rightPart)}`,
     ],
     [
-      `honesty on ${board.title}: right when it said 95 %; confidently wrong`,
+      `the same, walking from the input on, or halving, to the first wrong reading and then as proposed, on ${title}`,
+      'four times as many or more when walking',
+      `${mean(walked).toFixed(1)} times as many when walking, ${mean(halved).toFixed(1)} times when halving`,
+    ],
+    [
+      `honesty on ${title}: right when it said 95 %; confidently wrong`,
       '95 times in 100; under 2 %',
-      `${percent(sure.length - sureWrong, sure.length)} of ${sure.length}; ${percent(sureWrong, runs.length)} (${degraders} degraders and ${silent} faults no reading shows were drawn besides)`,
+      `${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}; ${share((run) => run.end === 'sure' && !run.right)} (${passed.degrader} degraders and ${passed.silent} faults no reading shows were drawn besides)`,
     ],
     [
-      `suspects and next probe after a reading, ${board.title}, the simulated bench's answer included`,
+      `suspects and next probe after a reading, ${title}, growing of pairs and the simulated bench's answer included`,
       'under 50 ms',
       `${millisecondsPerReading.toFixed(0)} ms`,
     ],
@@ -127,12 +91,12 @@ export function loopRows({
 }
 
 /** The runs that ended wrong or took longest, with what was asked last. */
-export function worstRuns({ board, runs }: LoopFigures, count: number): string[] {
+export function worstRuns({ title, runs }: LoopFigures, count: number): string[] {
   return [...runs]
     .sort((a, b) => Number(a.right) - Number(b.right) || b.probes - a.probes)
     .slice(0, count)
     .map(
       (run) =>
-        `- ${board.title}: ${run.name} after ${run.probes} probes: ${run.right ? 'right' : 'wrong'}, ${run.end}, "${run.answer}" at ${(run.sure * 100).toFixed(0)} %; last read ${run.trail.slice(-2).join(', then ') || 'nothing'}`,
+        `- ${title}: ${run.name} after ${run.probes} probes: ${run.right ? 'right' : 'wrong'}, ${run.end}, "${run.answer}" at ${(run.sure * 100).toFixed(0)} %; last read ${run.trail.slice(-2).join(', then ') || 'nothing'}`,
     );
 }

@@ -5,6 +5,9 @@ import { join } from 'node:path';
 import { loadSheet, type Board, type NetId, type PartRef } from '@jiko/core/board';
 import { makeSolver, type OrderCache } from '@jiko/core/circuit';
 import { closedLoop, loopRows, worstRuns } from './diagnosis-figures.ts';
+import { makeBench } from './hidden-faults.ts';
+import { mistakeFigures } from './mistake-figures.ts';
+import { pairFigures } from './pair-figures.ts';
 import { faultName } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
 import {
@@ -143,9 +146,10 @@ const dictionaries = ['cairn-14', 'fell-13', 'beck-mini'].map((id) => {
   };
 });
 
-const loops = dictionaries.map(({ board, dictionary }) =>
-  closedLoop(board, dictionary, board.id === 'cairn-14' ? 200 : 100),
-);
+const benches = dictionaries.map(({ board, dictionary }) => makeBench(board, dictionary));
+const loops = benches.map((bench) => closedLoop(bench, bench.board.id === 'cairn-14' ? 200 : 100));
+const pairs = benches.map((bench) => pairFigures(bench, 100));
+const mistakes = benches.flatMap((bench) => mistakeFigures(bench, 100));
 
 const times = (ratio: number): string => `${ratio.toFixed(1)} times`;
 const rows: [string, string, string][] = [
@@ -176,8 +180,10 @@ const rows: [string, string, string][] = [
     `${invalid.length} of ${faults} faults, ${unsettled} readings`,
   ]),
   ...loops.flatMap(loopRows),
+  ...pairs,
+  ...mistakes,
 ];
-const worst = loops.flatMap((one) => worstRuns(one, one.board.id === 'cairn-14' ? 10 : 3));
+const worst = loops.flatMap((one) => worstRuns(one, one.title === 'Cairn 14' ? 10 : 3));
 const flagged = dictionaries.flatMap(({ board, invalid }) =>
   invalid.map((name) => `- ${board.title}: ${name}`),
 );

@@ -208,6 +208,8 @@ export interface Goal {
   reached: { net: NetId; side: 'above' | 'below'; volts: number }[];
   /** Attachments without which it cannot be reached. */
   with: string[];
+  /** What is seen from outside when it is reached. */
+  shows: 'picture' | null;
 }
 
 export function findNet(board: Board, name: string): Net | null {

@@ -166,7 +166,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
           needs: written.needs.map(need),
           onDelaySeconds: written.onDelay,
           softStartSeconds: written.softStart,
-          overload: written.overload,
+          overload: written.overload ?? (written.pass === 'linear' ? 'constant-current' : 'hiccup'),
           precharge: written.precharge
             ? {
                 limitAmps: written.precharge.limit,
@@ -324,6 +324,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
     title: written.title,
     phase: written.phase,
     with: attachments(written.with, ['goals', id]),
+    shows: written.shows ?? null,
     reached: written.reached.map(({ at, side, volts }) => ({
       net: net(at, `goal ${id}`, ['goals', id, 'reached']),
       side,

@@ -114,7 +114,8 @@ const regulatorSchema = z.strictObject({
   needs,
   onDelay: seconds.default(0.0001),
   softStart: seconds.default(0.001),
-  overload: z.enum(overloads).default('hiccup'),
+  /** A linear regulator holds its current limit; the others try again. */
+  overload: z.enum(overloads).optional(),
   /** A charger begins with little: `limit` amps for `time`, and on until the output is above `below`. */
   precharge: z
     .strictObject({ limit: positive('amps'), below: positive('volts'), time: seconds.default(1) })
@@ -318,6 +319,8 @@ const goalSchema = z.strictObject({
   reached: z.array(needSchema).min(1),
   phase: z.enum(['standby', 'pressed', 'run']).default('run'),
   with: z.array(name).default([]),
+  /** What is seen from outside when it is reached. */
+  shows: z.enum(['picture']).optional(),
 });
 
 const pointSchema = z.strictObject({

@@ -14,6 +14,8 @@ export interface FaultClass {
   faults: Fault[];
   /** Net pulled down, where that is what it is. */
   shortedNet: NetId | null;
+  /** Classes that are there at once; missing for single faults. */
+  together?: readonly FaultClass[];
 }
 
 export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] {
@@ -101,6 +103,7 @@ function classKey(board: Board, fault: Fault, groups: ReadonlyMap<NetId, NetId>)
 
 /** How a class is called. */
 export function classTitle(one: FaultClass): string {
+  if (one.together) return one.together.map(classTitle).join(' and ');
   if (one.shortedNet !== null) return `Low resistance on ${one.shortedNet}`;
   const [first] = one.faults;
   if (!first) return '';

@@ -1,19 +1,20 @@
 import type { Board, NetId, StageId } from '../board/index.ts';
 import { faultName, type Fault } from '../faults/index.ts';
-import { outcomeOf, voltsPlace, type Dictionary, type OrderedStage } from '../powerup/index.ts';
+import {
+  makeRowPlayer,
+  outcomeOf,
+  voltsPlace,
+  type Dictionary,
+  type OrderedStage,
+  type PlaySetup,
+  type RowPlayer,
+} from '../powerup/index.ts';
 import { posterior } from './bayes.ts';
 import { classTitle, makeClasses, type FaultClass } from './classes.ts';
-import {
-  logPriors,
-  makeTable,
-  observations,
-  outOfQuestion,
-  predicted,
-  swingAt,
-  type Evidence,
-  type Observation,
-  type Table,
-} from './evidence.ts';
+import type { Evidence } from './evidence.ts';
+import { logPriors, observations, outOfQuestion, type Observation } from './observations.ts';
+import { faultAt, fitsBadly, growSeveral } from './several.ts';
+import { makeTable, predicted, swingAt, type Table } from './table.ts';
 import { diodeSigma, ohmsSigmaDecades, voltsSigma } from './likelihood.ts';
 import { priorWeight } from './priors.ts';
 import { probeKey, proposeProbes, type BenchNow, type Proposal } from './next-probe.ts';
@@ -21,6 +22,8 @@ import { separatingTest, type SeparatingTest } from './separate.ts';
 
 export interface SuspectFault {
   fault: Fault;
+  /** Faults that must be there besides it to explain what was seen; mostly none. */
+  also: readonly Fault[];
   name: string;
   /** Share of the suspect's probability. */
   probability: number;
@@ -66,48 +69,66 @@ export interface Diagnosis {
 }
 
 export interface Diagnoser {
-  diagnose(evidence: Evidence, bench: BenchNow): Diagnosis;
+  /**
+   * Where single faults fit badly, a dozen sets of several are played, `rounds` times at most; they
+   * are kept for the next time.
+   */
+  diagnose(evidence: Evidence, bench: BenchNow, rounds?: number): Diagnosis;
 }
 
 const mostSuspects = 12;
 const leastProbability = 0.002;
 
-/** Everything that can be worked out before the first reading, once per dictionary. */
+/** Everything that can be worked out before the first reading, once per dictionary and its setup. */
 export function makeDiagnoser(
   board: Board,
   stages: readonly OrderedStage[],
   dictionary: Dictionary,
+  setup: PlaySetup,
 ): Diagnoser {
-  const table = makeTable(board, dictionary);
+  const single = makeTable(board, dictionary);
   const classes = makeClasses(board, dictionary);
-  // Classes by row; the healthy board and "none of these" have one each, the last two.
-  const classOf = new Int32Array(dictionary.rows + 1);
+  const classOf = new Int32Array(dictionary.rows).fill(-1);
   classes.forEach(({ rows }, index) => rows.forEach((row) => (classOf[row] = index)));
-  classOf[0] = classes.length;
-  classOf[dictionary.rows] = classes.length + 1;
-  const titles = [...classes.map(classTitle), 'Nothing wrong', 'None of these'];
+  let player: RowPlayer | null = null;
+  const several = growSeveral(single, classOf, () => (player ??= makeRowPlayer(board, setup)));
+
+  const weigh = (evidence: Evidence) => {
+    const { table } = several;
+    const rows = table.dictionary.rows;
+    const { used, unused } = observations(table, evidence);
+    const priors = logPriors(table, evidence);
+    const logs = used.map(({ byRow, byNone }) => {
+      const all = new Float64Array(rows + 1);
+      all.set(byRow);
+      all[rows] = byNone;
+      return all;
+    });
+    return { table, rows, used, unused, priors, weights: posterior(priors, logs) };
+  };
 
   return {
-    diagnose(evidence, bench) {
-      const { used, unused } = observations(table, evidence);
-      const priors = logPriors(table, evidence);
-      const logs = used.map(({ byRow, byNone }) => {
-        const all = new Float64Array(dictionary.rows + 1);
-        all.set(byRow);
-        all[dictionary.rows] = byNone;
-        return all;
-      });
-      const weights = posterior(priors, logs);
-      const groups = mergeAlike(table, classes, weights);
+    diagnose(evidence, bench, rounds = 1) {
+      let now = weigh(evidence);
+      for (let round = 0; round < rounds && fitsBadly(now.weights, now.used); round++) {
+        if (!several.grow(now.weights, now.priors, now.used)) break;
+        now = weigh(evidence);
+      }
+      const { table, rows, used, unused, weights } = now;
+      const groups = mergeAlike(
+        table,
+        [...classes, ...setClasses(table, classes, classOf)],
+        weights,
+      );
       const suspects = groups
         .filter((group) => group.probability > leastProbability)
         .slice(0, mostSuspects)
         .map((group) => suspectOf(table, stages, group, weights, evidence, used));
       // What reads alike is one thing to find: probes are to tell the groups apart.
-      const merged = classOf.slice();
+      const merged = new Int32Array(rows + 1);
       groups.forEach((group, index) => group.rows.forEach((row) => (merged[row] = index)));
       merged[0] = groups.length;
-      merged[dictionary.rows] = groups.length + 1;
+      merged[rows] = groups.length + 1;
       const taken = new Map<string, number>();
       for (const { reading } of evidence.readings) {
         if (reading.reference) continue;
@@ -117,22 +138,41 @@ export function makeDiagnoser(
       }
       return {
         suspects,
-        none: weights[dictionary.rows]!,
+        none: weights[rows]!,
         healthy: weights[0]!,
         next: proposeProbes(table, weights, merged, groups.length + 2, taken, bench),
-        classTitles: [...groups.map((group) => group.title), ...titles.slice(-2)],
+        classTitles: [...groups.map((group) => group.title), 'Nothing wrong', 'None of these'],
         unused,
       };
     },
   };
 }
 
-interface Group {
+/** Sets of several faults whose members are of the same classes are one class. */
+function setClasses(
+  table: Table,
+  classes: readonly FaultClass[],
+  classOf: ArrayLike<number>,
+): FaultClass[] {
+  const byKey = new Map<string, FaultClass>();
+  table.sets.forEach((members, index) => {
+    const numbers = members.map((row) => classOf[row]!).sort((a, b) => a - b);
+    const key = numbers.join();
+    const one = byKey.get(key) ?? {
+      rows: [],
+      faults: members.map((row) => faultAt(table, row)),
+      shortedNet: null,
+      together: numbers.map((number) => classes[number]!),
+    };
+    one.rows.push(table.singles + index);
+    byKey.set(key, one);
+  });
+  return [...byKey.values()];
+}
+
+interface Group extends FaultClass {
   title: string;
-  rows: number[];
-  faults: Fault[];
   probability: number;
-  shortedNet: NetId | null;
 }
 
 /** Only what still stands is held against each other: the rest keeps its class. */
@@ -144,11 +184,9 @@ function mergeAlike(table: Table, classes: readonly FaultClass[], weights: Float
     rows.reduce((all, row) => all + weights[row]!, 0);
   const groups = classes
     .map((one): Group => ({
+      ...one,
       title: classTitle(one),
-      rows: one.rows,
-      faults: one.faults,
       probability: sum(one.rows),
-      shortedNet: one.shortedNet,
     }))
     .sort((a, b) => b.probability - a.probability);
   for (const group of groups)
@@ -215,23 +253,25 @@ function suspectOf(
 ): Suspect {
   const { board, dictionary } = table;
   const out = outOfQuestion(table, evidence);
-  const inRow = new Map<number, Fault[]>();
-  dictionary.faults.forEach((fault, index) => {
-    const row = dictionary.rowOf[index]!;
-    if (out(fault)) return;
-    if (group.rows.includes(row)) inRow.set(row, [...(inRow.get(row) ?? []), fault]);
-  });
-  const faults = [...inRow]
-    .flatMap(([row, list]) =>
-      list.map((fault): SuspectFault => ({
-        fault,
-        name: faultName(fault),
-        probability:
-          (weights[row]! * priorWeight(board, fault, evidence.findings)) /
-          list.reduce((all, one) => all + priorWeight(board, one, evidence.findings), 0),
-      })),
-    )
-    .sort((a, b) => b.probability - a.probability);
+  /** The faults of a single row, with their shares of it. */
+  const inRow = (row: number): SuspectFault[] => {
+    const list = dictionary.faults.filter(
+      (fault, index) => dictionary.rowOf[index] === row && !out(fault),
+    );
+    const sum = list.reduce((all, one) => all + priorWeight(board, one, evidence.findings), 0);
+    return list.map((fault) => ({
+      fault,
+      also: [],
+      name: faultName(fault),
+      probability: priorWeight(board, fault, evidence.findings) / sum,
+    }));
+  };
+  const alternatives = group.together
+    ? togetherFaults(table, group, weights, inRow)
+    : group.rows.flatMap((row) =>
+        inRow(row).map((one) => ({ ...one, probability: weights[row]! * one.probability })),
+      );
+  const faults = alternatives.sort((a, b) => b.probability - a.probability);
   const lead = group.rows.reduce(
     (best, row) => (weights[row]! > weights[best]! ? row : best),
     group.rows[0]!,
@@ -248,15 +288,57 @@ function suspectOf(
     probability: group.probability,
     faults,
     depth: parts.size === 1 ? 'part' : 'group',
-    separate: separatingTest(
-      board,
-      faults.map((one) => one.fault),
-      group.shortedNet,
-    ),
+    separate: group.together
+      ? firstOfSeveral(table, stages, group.together)
+      : separatingTest(
+          board,
+          faults.map((one) => one.fault),
+          group.shortedNet,
+        ),
     firstMissing: outcome.firstMissing,
     missingNets: missingNets(table, stages, lead),
     speaksFor: voices.filter((one) => one.bits > 0.3).sort((a, b) => b.bits - a.bits),
     speaksAgainst: voices.filter((one) => one.bits < -0.3).sort((a, b) => a.bits - b.bits),
+  };
+}
+
+/** Each fault that could be one of the set, with a likely one for the others. */
+function togetherFaults(
+  table: Table,
+  { rows }: Group,
+  weights: Float64Array,
+  inRow: (row: number) => SuspectFault[],
+): SuspectFault[] {
+  return rows.flatMap((row) => {
+    const members = row < table.singles ? [] : table.sets[row - table.singles]!;
+    return members.flatMap((member) => {
+      const others = members.filter((one) => one !== member).map((one) => faultAt(table, one));
+      return inRow(member).map(({ fault, probability }): SuspectFault => ({
+        fault,
+        also: others,
+        name: [fault, ...others].map(faultName).join(' and '),
+        probability: (weights[row]! * probability) / members.length,
+      }));
+    });
+  });
+}
+
+/** Of several faults the one that stops the board first is proven and mended first. */
+function firstOfSeveral(
+  { board, dictionary }: Table,
+  stages: readonly OrderedStage[],
+  together: readonly FaultClass[],
+): SeparatingTest {
+  const placeOf = (one: FaultClass): number => {
+    const { firstMissing } = outcomeOf(board, stages, dictionary, one.rows[0]!);
+    const place = stages.findIndex(({ stage }) => stage.id === firstMissing);
+    return place < 0 ? stages.length : place;
+  };
+  const first = [...together].sort((a, b) => placeOf(a) - placeOf(b))[0]!;
+  const { text, caution } = separatingTest(board, first.faults, first.shortedNet);
+  return {
+    text: `Prove one at a time, and measure again after each. First ${classTitle(first)}: ${text}`,
+    caution,
   };
 }
 

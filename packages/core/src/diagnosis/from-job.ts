@@ -1,7 +1,7 @@
-import type { GoalId, PartRef } from '../board/index.ts';
+import type { GoalId, PartRef, StageId } from '../board/index.ts';
 import { poweredPhases, type PoweredPhase } from '../readings/index.ts';
-import type { Job } from '../record/index.ts';
-import { noSigns, type DrawSign, type Evidence } from './evidence.ts';
+import type { Job, Seen } from '../record/index.ts';
+import type { DrawSign, Evidence } from './evidence.ts';
 
 /**
  * The evidence a job holds about the board as it is now, on one source: what was read and seen after
@@ -19,6 +19,13 @@ export function evidenceOf(job: Job, source: string): Evidence {
       ? [{ phase: body.phase, amps: body.drawAmps, shape: body.drawShape }]
       : [],
   );
+  // What was seen last of each kind counts.
+  const seen = Object.assign(
+    {},
+    ...job.signs.flatMap(({ body, struck, at }) =>
+      struck === null && at > lastRepair ? [body.seen] : [],
+    ),
+  ) as Seen;
   return {
     readings: job.readings
       .filter(
@@ -26,7 +33,16 @@ export function evidenceOf(job: Job, source: string): Evidence {
           standing.kind === 'stands' && (reading.source === null || reading.source.id === source),
       )
       .map(({ id, reading }) => ({ id, reading })),
-    signs: { ...noSigns, draw },
+    signs: {
+      draw,
+      lights: seen.lights ?? null,
+      fan: seen.fan ?? null,
+      offAfterSeconds: seen.offAfterSeconds ?? null,
+      startsOnConnect: seen.startsOnConnect ?? null,
+      restarts: seen.restarts ?? null,
+      picture: seen.picture ?? null,
+      reached: (seen.reached as StageId | undefined) ?? null,
+    },
     findings: job.findings
       .filter((one) => one.struck === null)
       .map(({ body: { kind, part } }) => ({ kind, part })),

@@ -10,6 +10,12 @@ export {
 } from './trace.ts';
 export { judgeAll, statusOf, phaseFor, type JudgedReading, type NetStatus } from './judged.ts';
 export { probePlace } from './probe-place.ts';
+export {
+  neighbourhoodOf,
+  type Neighbourhood,
+  type NeighbourLink,
+  type NeighbourNet,
+} from './neighbourhood.ts';
 export { expectedGain, posterior } from './bayes.ts';
 export { minimalExplanations } from './grow.ts';
 export {
@@ -22,5 +28,6 @@ export {
 } from './diagnose.ts';
 export { noSigns, type DrawSign, type Evidence, type Signs } from './evidence.ts';
 export type { BenchNow, Outcome, ProbeMode, Proposal } from './next-probe.ts';
+export { looksFirst, type LookedFirst } from './looks-first.ts';
 export type { Finding } from './priors.ts';
 export { evidenceOf } from './from-job.ts';

@@ -1,7 +1,7 @@
 import type { NetId } from '../board/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { expectedGain } from './bayes.ts';
-import { predicted, type Table } from './evidence.ts';
+import { predicted, type Table } from './table.ts';
 import { diodeSigma, ohmsSigmaDecades, voltsSigma, wrongReading } from './likelihood.ts';
 import { probePlace } from './probe-place.ts';
 

@@ -101,3 +101,5 @@ function findingFactor(fault: Fault, findings: readonly Finding[]): number {
 /** Chances beside the single faults: that nothing is wrong, and that it is something not in the list. */
 export const healthyShare = 0.01;
 export const noneShare = 0.04;
+/** Of boards with a fault, the share that has one more beside it: liquid and lightning seldom take one part. A guess. */
+export const severalShare = 0.2;

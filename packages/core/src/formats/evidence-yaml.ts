@@ -1,7 +1,7 @@
 import { parse } from 'yaml';
 import { z } from 'zod';
 import { fail, ok, type Result } from '../base/index.ts';
-import type { Board, GoalId } from '../board/index.ts';
+import type { Board, GoalId, StageId } from '../board/index.ts';
 import { noSigns, type Finding, type Signs } from '../diagnosis/index.ts';
 import { poweredPhases } from '../readings/index.ts';
 import { findingKinds } from '../record/index.ts';
@@ -90,10 +90,11 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
       fan: file.fan ?? null,
       offAfterSeconds: file.offAfterSeconds ?? null,
       startsOnConnect: file.startsOnConnect ?? null,
+      restarts: file.restarts ?? null,
+      picture: file.picture ?? null,
+      reached: (file.reached as StageId | undefined) ?? null,
     },
-    told: (['beeps', 'picture', 'reached', 'restarts'] as const).filter(
-      (key) => file[key] !== undefined,
-    ),
+    told: file.beeps === undefined ? [] : ['beeps'],
   });
 }
 

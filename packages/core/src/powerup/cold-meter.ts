@@ -63,20 +63,12 @@ export type ColdMode = 'ohms' | 'red-on-point' | 'black-on-point';
 export interface ColdBench {
   nodeOf(net: NetId): number;
   devices: readonly Device[];
-  /** Does something with a fault drawn in that leaves the circuit's shape alone. */
-  withEdit(edit: ColdEdit, action: () => void): void;
+  /** Does something with faults drawn in that leave the circuit's shape alone, three at most. */
+  withEdits(edits: readonly ColdEdit[], action: () => void): void;
   /** Node volts with the lead at the net, and the amps of the lead; a text where nothing settled. */
   touch(net: NetId, lead: Lead, warm?: Float64Array): Touched | string;
   /** The same with the lead left on during `action`: the devices stand as they were solved. */
   withLead(net: NetId, lead: Lead, action: (touched: Touched | string) => void): void;
-  /** Does something with a fault drawn in that leaves the circuit's shape alone. */
-  withEdit(edit: ColdEdit, action: () => void): void;
-  /** Node volts with the lead at the net, and the amps of the lead; a text where nothing settled. */
-  touch(
-    net: NetId,
-    lead: Lead,
-    warm?: Float64Array,
-  ): { volts: Float64Array; amps: number } | string;
 }
 
 export interface Touched {
@@ -135,8 +127,14 @@ export function makeColdBench(
     red: lead(mostDiodeVolts, 1),
     black: lead(mostDiodeVolts, 1),
   };
-  const spare: ResistorDevice = { kind: 'resistor', name: 'short', a: 0, b: 0, siemens: 0 };
-  devices.push(spare);
+  const spares = [0, 1, 2].map((): ResistorDevice => ({
+    kind: 'resistor',
+    name: 'short',
+    a: 0,
+    b: 0,
+    siemens: 0,
+  }));
+  devices.push(...spares);
   const editable = new Map(
     devices.flatMap((one) => (one.kind === 'resistor' ? [[one.name, one] as const] : [])),
   );
@@ -144,14 +142,17 @@ export function makeColdBench(
   return {
     nodeOf,
     devices,
-    withEdit(edit, action) {
-      const device = edit.kind === 'part' ? editable.get(edit.ref) : spare;
-      if (!device) throw new Error(`${edit.kind === 'part' ? edit.ref : ''} is no resistance`);
-      const { siemens } = device;
-      device.siemens = edit.kind === 'part' ? siemens * edit.times : 1 / edit.ohms;
-      if (edit.kind === 'to ground') device.a = edit.node;
+    withEdits(edits, action) {
+      const before = edits.map((edit, index) => {
+        const device = edit.kind === 'part' ? editable.get(edit.ref) : spares[index];
+        if (!device) throw new Error(`${edit.kind === 'part' ? edit.ref : index} is no resistance`);
+        const { siemens } = device;
+        device.siemens = edit.kind === 'part' ? siemens * edit.times : 1 / edit.ohms;
+        if (edit.kind === 'to ground') device.a = edit.node;
+        return { device, siemens };
+      });
       action();
-      device.siemens = siemens;
+      for (const { device, siemens } of before.reverse()) device.siemens = siemens;
     },
     touch,
     withLead(net, lead, action) {

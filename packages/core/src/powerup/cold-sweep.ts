@@ -6,7 +6,7 @@ import {
   type Part,
 } from '../board/index.ts';
 import type { OrderCache } from '../circuit/index.ts';
-import { withFault, withFaults, type Fault } from '../faults/index.ts';
+import { withFaults, type Fault } from '../faults/index.ts';
 import type { Meter } from '../readings/index.ts';
 import {
   diesOf,
@@ -28,8 +28,8 @@ export interface ColdReadings {
 
 export interface ColdSweep {
   healthy: ColdReadings;
-  /** The same with a fault: only nets whose reading the fault can change are solved again. */
-  under(fault: Fault): ColdReadings;
+  /** The same with faults: only nets whose reading one of them can change are solved again. */
+  under(faults: readonly Fault[]): ColdReadings;
 }
 
 /** A fault that takes less than this part of the test power changes no reading worth knowing. */
@@ -75,21 +75,21 @@ export function makeColdSweep(
 
   return {
     healthy,
-    under(fault) {
+    under(all) {
       const readings: ColdReadings = { ohms: healthy.ohms.slice(), diode: healthy.diode.slice() };
-      const owner = [...board.parts, ...board.chips].find(
-        (one) => 'part' in fault && one.ref === fault.part,
-      );
       // What is unplugged cannot be at fault here.
-      if (owner?.on && unplugged.includes(owner.on)) return readings;
-      const takes = touchedBy(board, bench, ownOhms, fault);
-      if (!takes) return readings;
+      const faults = all.filter((fault) => {
+        const owner = [...board.parts, ...board.chips].find(
+          (one) => 'part' in fault && one.ref === fault.part,
+        );
+        return !owner?.on || !unplugged.includes(owner.on);
+      });
+      const takes = faults.flatMap((fault) => touchedBy(board, bench, ownOhms, fault) ?? []);
       const touched = modes.flatMap((mode) =>
         nets.flatMap((net, index) => {
           const touch = touches[mode][index];
-          return touch && !takes(mode, touch, bench.nodeOf(net))
-            ? []
-            : [{ mode, net, index, touch }];
+          const isTouched = !touch || takes.some((one) => one(mode, touch, bench.nodeOf(net)));
+          return takes.length > 0 && isTouched ? [{ mode, net, index, touch }] : [];
         }),
       );
       if (touched.length === 0) return readings;
@@ -97,10 +97,12 @@ export function makeColdSweep(
         for (const { mode, net, index, touch } of touched)
           listOf(readings, mode)[index] = read(faulty, meter, net, mode, touch);
       };
-      const edit = editFor(board, bench, fault);
-      if (edit) bench.withEdit(edit, () => readOn(bench));
+      // What no unpowered reading shows needs no drawing in.
+      const shown = faults.filter((fault) => touchedBy(board, bench, ownOhms, fault));
+      const edits = shown.flatMap((fault) => editFor(board, bench, fault) ?? []);
+      if (edits.length === shown.length) bench.withEdits(edits, () => readOn(bench));
       else {
-        const faulty = withoutAttachments(withFault(whole, fault), unplugged);
+        const faulty = withoutAttachments(withFaults(whole, faults), unplugged);
         readOn(makeColdBench(faulty, dies, orders, meter.mostDiodeVolts));
       }
       return readings;

@@ -1,4 +1,5 @@
 import type { NetId } from '../board/index.ts';
+import type { SourceDevice } from '../circuit/index.ts';
 
 // What the course of a play amounts to: whether it moved, what it swung between, when it settled.
 
@@ -45,6 +46,18 @@ export function overCycle(
     if (high - low > Math.max(0.1, Math.abs(high) * 0.05)) swinging.set(net, { low, high });
   });
   return { mean, seconds, swinging };
+}
+
+/** Time-weighted mean amps out of a source over a cycle. */
+export function meanAmps(source: SourceDevice, cycle: readonly Solved[]): number {
+  const { node, base, volts: target, ohms, maxAmps, minAmps } = source;
+  let charge = 0;
+  cycle.forEach(({ at, volts }, moment) => {
+    const wanted = (target - volts[node]! + volts[base]!) / ohms;
+    const amps = Math.min(maxAmps, Math.max(minAmps, wanted));
+    charge += amps * ((cycle[moment + 1]?.at ?? at) - at);
+  });
+  return charge / Math.max((cycle.at(-1)?.at ?? 0) - (cycle[0]?.at ?? 0), 1e-9);
 }
 
 /**

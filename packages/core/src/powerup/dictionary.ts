@@ -43,7 +43,7 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 3;
+const rulesOfPlay = 4;
 
 /** Names a dictionary by its content: the same key, the same dictionary. */
 export const dictionaryKey = (board: Board, setup: PlaySetup): string =>
@@ -105,16 +105,66 @@ export function* makeDictionary(
     diode: new Float32Array(rows * nets.length),
     invalid: new Map(),
   };
-  const rehearsal = rehearse(board, setup);
   yield { done: 0, total: rows };
-  const cold = makeColdSweep(board, meter, setup.unplugged);
+  const player = makeRowPlayer(board, setup, meter);
   for (let row = 0; row < rows; row++) {
     const fault = byRow[row] as Fault | null;
-    writePlay(dictionary, row, fault ? playFault(rehearsal, [fault]) : rehearsal.course.play);
-    writeCold(dictionary, row, fault ? cold.under(fault) : cold.healthy);
+    player.write(dictionary, row, fault ? [fault] : []);
     yield { done: row + 1, total: rows };
   }
   return dictionary;
+}
+
+/** Plays a board with any faults and writes down what it would read like. */
+export interface RowPlayer {
+  write(dictionary: Dictionary, row: number, faults: readonly Fault[]): void;
+}
+
+export function makeRowPlayer(
+  board: Board,
+  setup: PlaySetup,
+  meter: Meter = usualMeter,
+): RowPlayer {
+  const rehearsal = rehearse(board, setup);
+  const cold = makeColdSweep(board, meter, setup.unplugged);
+  return {
+    write(dictionary, row, faults) {
+      const play = faults.length > 0 ? playFault(rehearsal, faults) : rehearsal.course.play;
+      writePlay(dictionary, row, play);
+      writeCold(dictionary, row, cold.under(faults));
+    },
+  };
+}
+
+/** The dictionary with a row more for each set of faults; the one given stays as it is. */
+export function withMoreRows(
+  dictionary: Dictionary,
+  sets: readonly (readonly Fault[])[],
+  player: RowPlayer,
+): Dictionary {
+  const rows = dictionary.rows + sets.length;
+  const longer = <T extends Float32Array | Uint32Array | Uint8Array>(list: T, fill = 0): T => {
+    const perRow = list.length / dictionary.rows;
+    const copy = new (list.constructor as new (length: number) => T)(rows * perRow);
+    copy.fill(fill).set(list);
+    return copy;
+  };
+  const grown: Dictionary = {
+    ...dictionary,
+    rows,
+    volts: longer(dictionary.volts),
+    swings: new Map(dictionary.swings),
+    amps: longer(dictionary.amps),
+    lit: longer(dictionary.lit),
+    turning: longer(dictionary.turning),
+    offAfter: longer(dictionary.offAfter, NaN),
+    startsItself: longer(dictionary.startsItself),
+    ohms: longer(dictionary.ohms),
+    diode: longer(dictionary.diode),
+    invalid: new Map(dictionary.invalid),
+  };
+  sets.forEach((faults, index) => player.write(grown, dictionary.rows + index, faults));
+  return grown;
 }
 
 function writePlay(dictionary: Dictionary, row: number, play: Play): void {

@@ -16,9 +16,12 @@ export { makeColdSweep, readCold, type ColdReadings, type ColdSweep } from './co
 export {
   dictionaryKey,
   makeDictionary,
+  makeRowPlayer,
   voltsPlace,
+  withMoreRows,
   type Dictionary,
   type DictionaryProgress,
+  type RowPlayer,
 } from './dictionary.ts';
 export {
   diesOf,

@@ -2,7 +2,7 @@ import { withoutAttachments, type Board, type NetId, type Source } from '../boar
 import { makeSolver, type Circuit, type OrderCache } from '../circuit/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { makeBlocks, type Bench, type Block, type BlockMemory } from './blocks/index.ts';
-import { hasMoved, isSame, overCycle, settlingTimes, type Solved } from './course.ts';
+import { hasMoved, isSame, meanAmps, overCycle, settlingTimes, type Solved } from './course.ts';
 import { buildCircuit } from './netlist.ts';
 import { takeSnapshot, type Snapshot } from './snapshot.ts';
 
@@ -134,15 +134,13 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
       gaveUp = snapshot();
     },
   };
-  const snapshot = (): Snapshot =>
-    takeSnapshot(
-      board,
-      built,
-      bench.volts,
-      solver.currents(bench.volts),
-      connected.device,
-      swinging,
-    );
+  /** What the source gives on average where the board repeats itself; null where it is at rest. */
+  let cycleAmps: number | null = null;
+  const snapshot = (): Snapshot => {
+    const amps = solver.currents(bench.volts);
+    const sourceAmps = cycleAmps ?? amps[built.circuit.devices.indexOf(connected.device)]!;
+    return takeSnapshot(board, built, bench.volts, amps, sourceAmps, swinging);
+  };
   const blocks: Block[] = makeBlocks(board, source, built, bench);
 
   /** False when the circuit did not settle. Nothing is solved while only time went by. */
@@ -209,8 +207,10 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
     const begin = history.length;
     let mostFired = 0;
     swinging = new Map();
+    cycleAmps = null;
     const swing = (first: number, what: string): void => {
       const cycle = overCycle(built.nets, history.slice(first));
+      cycleAmps = meanAmps(connected.device, history.slice(first));
       swinging = cycle.swinging;
       bench.volts = cycle.mean;
       // The mean is no solution: the next move is solved anew.
@@ -259,7 +259,10 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
         const runsOut = last.dues.some((due, index) => due !== null && due === before.dues[index]);
         if (runsOut || !isSame(history[before.moment], history[last.moment])) continue;
         // Retrying into a dead short moves nothing a meter would see: it is at rest.
-        if (!hasMoved(history, before.moment)) return;
+        if (!hasMoved(history, before.moment)) {
+          cycleAmps = meanAmps(connected.device, history.slice(before.moment));
+          return;
+        }
         swing(before.moment, '');
         return;
       }

@@ -27,7 +27,7 @@ const turningVolts = 2;
 const phantomAmps = 1e-5;
 
 /**
- * A snapshot of node volts and of the amps through every device. What is seldom asked for is worked
+ * A snapshot of node volts, of the amps through every device and out of the connected source. What is seldom asked for is worked
  * out when it is: most snapshots are looked at by volts only.
  */
 export function takeSnapshot(
@@ -35,7 +35,7 @@ export function takeSnapshot(
   built: BoardCircuit,
   nodeVolts: Float64Array,
   amps: Float64Array,
-  connected: Device,
+  sourceAmps: number,
   swinging: Snapshot['swinging'],
 ): Snapshot {
   const { devices } = built.circuit;
@@ -51,7 +51,7 @@ export function takeSnapshot(
     a && b ? Math.abs(nodeVolts[built.nodeOf(a.net)]! - nodeVolts[built.nodeOf(b.net)]!) : 0;
   return {
     nodeVolts,
-    sourceAmps: Math.max(0, amps[devices.indexOf(connected)]!),
+    sourceAmps: Math.max(0, sourceAmps),
     swinging,
     get volts() {
       return (volts ??= new Map<NetId, number>([

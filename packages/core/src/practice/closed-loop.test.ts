@@ -32,7 +32,12 @@ const faultOf = (board: Board, text: string): Fault => {
   return parsed.value;
 };
 const board = load(cairn);
-const diagnoser = makeDiagnoser(board, studyHealthyBoard(board).stages, dictionaryOf(board));
+const diagnoser = makeDiagnoser(
+  board,
+  studyHealthyBoard(board).stages,
+  dictionaryOf(board),
+  usualSetup(board),
+);
 const bench = { phase: 'standby', side: 'top' } as const;
 const nothing: Evidence = { readings: [], signs: noSigns, findings: [], cleared: [], goal: null };
 
@@ -192,7 +197,12 @@ describe('what a diagnosis says', () => {
 
 it('Fell 13: proposals say where, how long, and what each outcome would mean', () => {
   const sheet = load(fell);
-  const one = makeDiagnoser(sheet, studyHealthyBoard(sheet).stages, dictionaryOf(sheet));
+  const one = makeDiagnoser(
+    sheet,
+    studyHealthyBoard(sheet).stages,
+    dictionaryOf(sheet),
+    usualSetup(sheet),
+  );
   const { next, classTitles } = one.diagnose({ ...nothing, goal: 'boots' as GoalId }, bench);
   const [first] = next;
   expect(first?.gainBits).toBeGreaterThan(0.5);

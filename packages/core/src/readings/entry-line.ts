@@ -120,6 +120,23 @@ export function entryTroubleText(trouble: EntryTrouble): string {
 }
 
 /** How a value was understood, as said back beside the entry line and in every list. */
+/** The reading alone, for drawings: `3.29 V`, `0 ↔ 3.3 V`, `OL`. */
+export function shortValue(value: ReadingValue, mode: Mode): string {
+  const text = (one: number): string => formatQuantity(Number(one.toPrecision(3)), unitOf[mode]);
+  switch (value.kind) {
+    case 'number':
+      return text(value.value);
+    case 'swinging':
+      return `${Number(value.low.toPrecision(2))} ↔ ${text(value.high)}`;
+    case 'over':
+      return 'OL';
+    case 'beep':
+      return 'beep';
+    case 'unreached':
+      return '?';
+  }
+}
+
 export function valueText(value: ReadingValue, mode: Mode): string {
   const unit = unitOf[mode];
   switch (value.kind) {

@@ -41,6 +41,14 @@ export function expectationText(expectation: Expectation): string {
   return `${text(expectation.value)} (${text(expectation.low)} to ${text(expectation.high)})`;
 }
 
+/** The expected value alone, for drawings: `3.3 V`, `off`, `OL`. */
+export function shortExpectation(expectation: Expectation): string {
+  if (expectation.kind === 'unknown') return '–';
+  if (expectation.off) return 'off';
+  if (expectation.value === Infinity) return 'OL';
+  return formatQuantity(Number(expectation.value.toPrecision(3)), unitOf[expectation.mode]);
+}
+
 export const originText: Record<Origin | 'play', string> = {
   schematic: 'schematic',
   datasheet: 'data sheet',

@@ -14,10 +14,17 @@ export {
   parseEntry,
   entryTroubleText,
   valueText,
+  shortValue,
   unitOf,
   type EntryTrouble,
 } from './entry-line.ts';
-export { expectationText, originText, usualTolerance, type Expectation } from './expectation.ts';
+export {
+  expectationText,
+  shortExpectation,
+  originText,
+  usualTolerance,
+  type Expectation,
+} from './expectation.ts';
 export { isGood, isBad, type Verdict, type VerdictKind } from './verdict.ts';
 export { judge, type Drive, type JudgeContext, type SeriesFeed } from './judge.ts';
 export { cautionFor } from './caution.ts';

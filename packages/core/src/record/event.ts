@@ -42,6 +42,19 @@ export const findingKinds = [
   'hot',
 ] as const;
 
+/** Signs other than the draw. Lights are those that were on; `reached` is a stage of the sheet. */
+export const seenSchema = z.strictObject({
+  lights: z.array(name).max(32).optional(),
+  fan: z.boolean().optional(),
+  picture: z.boolean().optional(),
+  restarts: z.boolean().optional(),
+  startsOnConnect: z.boolean().optional(),
+  offAfterSeconds: z.number().min(0).max(3600).optional(),
+  reached: name.optional(),
+  beeps: text(120).optional(),
+});
+export type Seen = z.output<typeof seenSchema>;
+
 /** How well a cause is proven. */
 export const proofs = [
   'proven',
@@ -66,6 +79,8 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     phase: z.enum(phases),
     drawAmps: z.number().min(0).max(50).nullable(),
     drawShape: z.enum(['steady', 'pulsing', 'limited', 'rising']).nullable(),
+    /** What else was seen from outside; what is missing here was not looked at. */
+    seen: seenSchema.default({}),
     text: text(400),
   }),
   z.strictObject({

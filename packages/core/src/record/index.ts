@@ -5,8 +5,10 @@ export {
   repairActions,
   findingKinds,
   proofs,
+  seenSchema,
   type Intake,
   type EventBody,
+  type Seen,
   type JobEvent,
 } from './event.ts';
 export {

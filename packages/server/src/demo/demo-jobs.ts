@@ -40,7 +40,8 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
         phase: 'standby',
         drawAmps: 0.003,
         drawShape: 'steady',
-        text: 'no light, no fan',
+        seen: { lights: [], fan: false },
+        text: '',
       });
       log.add('Bench 1', {
         type: 'finding',

@@ -63,6 +63,23 @@ export function VerdictMark({ kind }: { kind: VerdictKind }) {
   );
 }
 
+/** The shape alone, for drawings; a name for it stands beside. */
+export function VerdictShape({ kind }: { kind: VerdictKind }) {
+  const { tone, shape } = verdicts[kind];
+  return (
+    <g className={`tone-${tone}`} transform="scale(0.75)">
+      <path
+        d={shape}
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="2.6"
+        strokeLinecap="round"
+        strokeLinejoin="round"
+      />
+    </g>
+  );
+}
+
 export function StageMark({ state }: { state: StageState }) {
   const { word, tone, shape } = states[state];
   return (

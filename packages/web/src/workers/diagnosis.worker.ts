@@ -21,8 +21,9 @@ function prepare(text: string, bench: BenchSetup, dictionary: Dictionary): void 
   const loaded = loadSheet(text);
   if (!loaded.ok) throw new Error('the sheet cannot be read');
   const board = loaded.value;
-  const { stages } = studyHealthyBoard(board, benchSetup(board, bench));
-  diagnoser = makeDiagnoser(board, stages, dictionary);
+  const setup = benchSetup(board, bench);
+  const { stages } = studyHealthyBoard(board, setup);
+  diagnoser = makeDiagnoser(board, stages, dictionary, setup);
 }
 
 function diagnose(evidence: Evidence, now: BenchNow): Diagnosis {

@@ -15,17 +15,22 @@ export function BenchStrip({
   board,
   state,
   onChange,
+  onKeys,
 }: {
   board: Board;
   state: BenchState;
   onChange: (change: Partial<BenchState>) => void;
+  onKeys: () => void;
 }) {
   const cold = state.phase === 'cold';
   return (
     <section className="strip" aria-label="Bench">
       <div className="caution" role="note">
         <strong>Caution. </strong>
-        {cautionFor(state.phase, state.attached)}
+        <span>{cautionFor(state.phase, state.attached)}</span>
+        <button type="button" className="keys-button" onClick={onKeys}>
+          Keys <kbd>??</kbd>
+        </button>
       </div>
       <div className="controls">
         <label>
@@ -42,7 +47,7 @@ export function BenchStrip({
         <label>
           <span className="quiet">Source</span>
           <Select
-            style={{ width: 220 }}
+            style={{ width: 170 }}
             value={state.source}
             disabled={cold}
             onChange={(source) => onChange({ source })}

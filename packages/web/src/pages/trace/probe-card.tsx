@@ -48,6 +48,9 @@ export function ProbeCard({
   onStep,
   onPhase,
   onUndo,
+  onBeside,
+  onLetter,
+  onKeys,
 }: {
   board: Board;
   probe: ProbeView;
@@ -61,6 +64,11 @@ export function ProbeCard({
   onStep: (by: 1 | -1) => void;
   onPhase: () => void;
   onUndo: () => void;
+  /** An arrow key in the drawing. */
+  onBeside: (direction: 'left' | 'right' | 'up' | 'down') => void;
+  /** A letter on the empty line; false where it means nothing. */
+  onLetter: (letter: string) => boolean;
+  onKeys: () => void;
 }) {
   const entry = useRef<HTMLInputElement>(null);
   const picker = useRef<{ focus: () => void }>(null);
@@ -75,12 +83,26 @@ export function ProbeCard({
       Escape: empty ? onBack : () => onText(''),
       ArrowDown: () => onStep(1),
       ArrowUp: () => onStep(-1),
+      ArrowLeft: empty ? () => onBeside('left') : undefined,
+      ArrowRight: empty ? () => onBeside('right') : undefined,
+      F1: onKeys,
+      '?': text === '?' ? () => (onText(''), onKeys()) : undefined,
       '/': empty ? () => picker.current?.focus() : undefined,
       '+': empty ? onPhase : undefined,
       '-': empty ? () => onMode(modes[(modes.indexOf(probe.mode) + 1) % 5] as Mode) : undefined,
     };
+    const command = event.ctrlKey || event.metaKey || event.altKey;
+    if (/^[a-z]$/.test(event.key) && empty && !command) {
+      if (onLetter(event.key)) event.preventDefault();
+      return;
+    }
+    const vertical = event.key === 'ArrowUp' || event.key === 'ArrowDown';
     const action =
-      event.key === 'z' && (event.ctrlKey || event.metaKey) && empty ? onUndo : act[event.key];
+      event.key === 'z' && (event.ctrlKey || event.metaKey) && empty
+        ? onUndo
+        : event.altKey && vertical
+          ? () => onBeside(event.key === 'ArrowUp' ? 'up' : 'down')
+          : act[event.key];
     if (!action) return;
     event.preventDefault();
     action();

@@ -41,6 +41,7 @@ export function SuspectsPanel({
           options={[
             { value: 'walk', label: 'In order' },
             { value: 'shortest', label: 'Shortest' },
+            { value: 'looks', label: 'Looks' },
           ]}
         />
       </div>

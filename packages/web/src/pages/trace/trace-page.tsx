@@ -5,9 +5,12 @@ import { useParams } from 'react-router';
 import { netOf, type GoalId, type NetId } from '@jiko/core/board';
 import {
   evidenceOf,
+  looksFirst,
+  neighbourhoodOf,
   probePlace,
   traceJob,
   type Diagnosis,
+  type Finding,
   type Proposal,
   type Trace,
 } from '@jiko/core/diagnosis';
@@ -30,14 +33,18 @@ import { boardQuery, useHealthyBoard, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { useBenchState } from './bench-state.ts';
 import { BenchStrip } from './bench-strip.tsx';
-import { Jot } from './jot.tsx';
+import { Jot, type JotKind } from './jot/jot.tsx';
+import { KeysHelp } from './keys-help.tsx';
 import { Ladder } from './ladder.tsx';
 import { MissingPanel } from './missing-panel.tsx';
+import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
+import { NeighbourhoodView } from './neighbourhood.tsx';
 import { ProbeCard, type ProbeView } from './probe-card.tsx';
 import { outcomeText } from './proposal-text.ts';
 import { ReadingsTable } from './readings-table.tsx';
-import { useSchool } from './school.ts';
+import { schools, useSchool } from './school.ts';
 import { SuspectsPanel } from './suspects-panel.tsx';
+import './trace.css';
 
 export function TracePage() {
   const { id = '' } = useParams();
@@ -127,10 +134,32 @@ function TraceView({
     phase: bench.phase,
     side: '',
   });
-  const proposal = school === 'shortest' && !trace.goalReached ? diagnosis?.next[0] : undefined;
-  const proposed = proposal && diagnosis ? viewOfProposal(healthy, proposal, diagnosis) : null;
+  const looked =
+    school === 'looks' && diagnosis ? looksFirst(board, evidence.findings, diagnosis) : null;
+  const proposal =
+    school !== 'walk' && !trace.goalReached ? (looked?.proposal ?? diagnosis?.next[0]) : undefined;
+  const proposed =
+    proposal && diagnosis
+      ? viewOfProposal(healthy, proposal, diagnosis, looked?.finding ?? null)
+      : null;
   const probe = own || !proposed ? viewOf(healthy, trace, own, bench.phase) : proposed;
   const typed = echoOf(text, probe, bench.phase);
+  const [jot, setJot] = useState<{ kind: JotKind; by: 'key' | 'pointer' }>({
+    kind: 'note',
+    by: 'pointer',
+  });
+  const [keysShown, showKeys] = useState(false);
+
+  // The drawing stays while one's own choice moves about in it, and follows the proposal else.
+  const [anchor, setAnchor] = useState<NetId | null>(null);
+  const drawn = useMemo(
+    () => (anchor === null ? null : drawNeighbourhood(neighbourhoodOf(healthy, anchor))),
+    [healthy, anchor],
+  );
+  const isDrawn = own !== null && drawn?.nets.some((one) => one.net === own.net);
+  if (probe && !isDrawn && anchor !== probe.net) setAnchor(probe.net);
+  const drawing = probe ? drawn : null;
+
   // After a record, what must happen on the bench before the next one is said along with it.
   const echo =
     said?.kind === 'recorded' && typed.kind === 'trouble'
@@ -194,6 +223,26 @@ function TraceView({
     setSaid({ kind: 'recorded', text: `Struck out ${last.reading.at.net}.` });
   };
 
+  const tellMost = (): void => {
+    const best = diagnosis?.next ?? [];
+    const at = own ? best.findIndex((one) => one.net === own.net && one.mode === own.mode) : -1;
+    const next = best[(at + 1) % Math.min(best.length, 3)];
+    if (next) pick(next.net, next.mode);
+  };
+  const focus = (selector: string): void =>
+    document.querySelector<HTMLElement>(`.strip ${selector}`)?.focus();
+  const letters: Record<string, (() => void) | undefined> = {
+    m: tellMost,
+    h: () => setSchool(schools[(schools.indexOf(school) + 1) % schools.length]!),
+    c: () => focus('.ant-select input'),
+    a: () => focus('input[type=checkbox]'),
+    n: () => setJot({ kind: 'note', by: 'key' }),
+    d: () => setJot({ kind: 'done', by: 'key' }),
+    s: () => setJot({ kind: 'seen', by: 'key' }),
+    f: () => setJot({ kind: 'found', by: 'key' }),
+    p: () => setJot({ kind: 'picture', by: 'key' }),
+  };
+
   return (
     <div className="trace">
       <Ladder trace={trace} here={probe?.net ?? null} onPick={(net) => pick(net)} />
@@ -214,9 +263,28 @@ function TraceView({
               onBench({ phase: phases[(phases.indexOf(bench.phase) + 1) % phases.length] as Phase })
             }
             onUndo={undo}
+            onBeside={(direction) => {
+              const next = drawing && netBeside(drawing, probe.net, direction);
+              if (next) pick(next);
+            }}
+            onLetter={(letter) => {
+              letters[letter]?.();
+              return letter in letters;
+            }}
+            onKeys={() => showKeys(true)}
           />
         ) : (
           <Done trace={trace} onPick={() => step(1)} />
+        )}
+        {drawing && (
+          <NeighbourhoodView
+            drawing={drawing}
+            healthy={healthy}
+            trace={trace}
+            phase={bench.phase}
+            here={probe?.net ?? null}
+            onPick={(net) => pick(net)}
+          />
         )}
         <ReadingsTable
           readings={trace.readings}
@@ -235,9 +303,17 @@ function TraceView({
           onPick={(net, mode) => pick(net, mode)}
         />
         <MissingPanel trace={trace} onPick={(net) => pick(net)} />
-        <Jot job={id} board={board} phase={bench.phase} onRecord={keep} />
+        <Jot
+          kind={jot}
+          onKind={(kind) => setJot({ kind, by: 'pointer' })}
+          job={id}
+          board={board}
+          phase={bench.phase}
+          onRecord={keep}
+        />
       </section>
-      <BenchStrip board={board} state={bench} onChange={onBench} />
+      <BenchStrip board={board} state={bench} onChange={onBench} onKeys={() => showKeys(true)} />
+      <KeysHelp isOpen={keysShown} onClose={() => showKeys(false)} />
     </div>
   );
 }
@@ -303,6 +379,7 @@ function viewOfProposal(
   healthy: HealthyBoard,
   proposal: Proposal,
   diagnosis: Diagnosis,
+  finding: Finding | null,
 ): ProbeView {
   const outcomes = proposal.outcomes
     .slice(0, 3)
@@ -312,7 +389,9 @@ function viewOfProposal(
     title: netOf(healthy.board, proposal.net).title,
     place: proposal.place.text,
     side: proposal.place.side,
-    why: `Tells most for its time: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`,
+    why: finding
+      ? `${finding.part ?? 'The board'}: ${finding.kind.replace('-', ' ')} seen there. Read at it first: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`
+      : `Tells most for its time: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`,
     outcomes,
     mode: proposal.mode,
     phase: proposal.phase,
@@ -353,7 +432,7 @@ function echoOf(
     if (wrongMoment) return { kind: 'trouble', text: wrongMoment };
     return {
       kind: 'hint',
-      text: 'Enter records. ? could not reach · OL or * · 0.2/0.6 swinging · + next phase · − meter mode · ↑↓ other stages · Ctrl Z strikes the last',
+      text: 'Enter records · ? could not reach · * OL · 0.2/0.6 swinging · + phase · − mode · ?? all keys',
     };
   }
   const parsed = parseEntry(text, probe.mode, usualMeter);

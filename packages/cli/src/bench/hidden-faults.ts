@@ -1,0 +1,76 @@
+import { draw, seeded } from '@jiko/core/base';
+import type { Board, GoalId } from '@jiko/core/board';
+import { makeDiagnoser, type Diagnoser } from '@jiko/core/diagnosis';
+import type { Fault } from '@jiko/core/faults';
+import { hideFaults, type HiddenBoard } from '@jiko/core/practice';
+import {
+  outcomeOf,
+  studyHealthyBoard,
+  usualSetup,
+  type Dictionary,
+  type HealthyBoard,
+  type PlaySetup,
+} from '@jiko/core/powerup';
+import { usualMeter } from '@jiko/core/readings';
+
+/** A sheet with its dictionary, ready for faults to be hidden and found. */
+export interface Bench {
+  board: Board;
+  dictionary: Dictionary;
+  setup: PlaySetup;
+  healthy: HealthyBoard;
+  diagnoser: Diagnoser;
+  chance: () => number;
+  hide(faults: readonly Fault[], sheet?: Board): HiddenBoard;
+  /** A fault of the list that keeps a goal from being reached, and that goal. */
+  drawBlocker(passed?: (kind: 'degrader' | 'silent') => void): Blocker;
+}
+
+export interface Blocker {
+  fault: Fault;
+  goal: GoalId;
+  row: number;
+}
+
+export function makeBench(board: Board, dictionary: Dictionary): Bench {
+  const setup = usualSetup(board);
+  const healthy = studyHealthyBoard(board, setup);
+  const diagnoser = makeDiagnoser(board, healthy.stages, dictionary, setup);
+  const chance = seeded(2026);
+  const whole = outcomeOf(board, healthy.stages, dictionary, 0);
+  return {
+    board,
+    dictionary,
+    setup,
+    healthy,
+    diagnoser,
+    chance,
+    hide: (faults, sheet = board) => {
+      const hidden = hideFaults(sheet, setup, faults, chance, {
+        badContact: 0.02,
+        meter: usualMeter,
+      });
+      // The board's first cold reading is the simulated bench's work, not the diagnosis's.
+      const first = board.nets.find((net) => net.id !== board.ground);
+      if (first) hidden.read(first.id, 'ohms', 'cold');
+      return hidden;
+    },
+    drawBlocker(passed) {
+      for (;;) {
+        const fault = draw(dictionary.faults, chance);
+        const row = dictionary.rowOf[dictionary.faults.indexOf(fault)] as number;
+        const outcome = outcomeOf(board, healthy.stages, dictionary, row);
+        const goal = whole.reached.find((one) => !outcome.reached.includes(one));
+        if (goal !== undefined) return { fault, goal, row };
+        passed?.(outcome.changed === 0 ? 'silent' : 'degrader');
+      }
+    },
+  };
+}
+
+export const mean = (values: readonly number[]): number =>
+  values.reduce((sum, one) => sum + one, 0) / Math.max(1, values.length);
+export const percent = (part: number, whole: number): string =>
+  `${((100 * part) / Math.max(1, whole)).toFixed(1)} %`;
+/** A row of the table of figures: what, aim, measured. */
+export type Figure = [string, string, string];

@@ -1,0 +1,44 @@
+import { Alert, Button, Select } from 'antd';
+import { useState } from 'react';
+import { repairActions } from '@jiko/core/record';
+import type { JotProps } from './jot-props.ts';
+import { OwnWords } from './note-form.tsx';
+import { partOptions } from './part-options.ts';
+
+type RepairAction = (typeof repairActions)[number];
+
+export function DoneForm({ board, onRecord }: JotProps) {
+  const [action, setAction] = useState<RepairAction>('replaced');
+  const [parts, setParts] = useState<string[]>([]);
+  const [text, setText] = useState('');
+  const [isEmpty, setEmpty] = useState(false);
+  const keep = (): void => {
+    const nothing = parts.length === 0 && text.trim() === '';
+    setEmpty(nothing);
+    if (nothing) return;
+    onRecord({ type: 'repair', action, parts, text: text.trim() });
+    setParts([]);
+    setText('');
+  };
+  return (
+    <>
+      <Select<RepairAction>
+        value={action}
+        onChange={setAction}
+        options={repairActions.map((one) => ({ value: one, label: one }))}
+        aria-label="What was done"
+      />
+      <Select
+        mode="multiple"
+        placeholder="Parts"
+        aria-label="Parts"
+        value={parts}
+        onChange={setParts}
+        options={partOptions(board)}
+      />
+      <OwnWords text={text} onText={setText} onKeep={keep} />
+      <Button onClick={keep}>Keep</Button>
+      {isEmpty && <Alert type="error" title="Name the part, or say what was done." />}
+    </>
+  );
+}
