@@ -2,9 +2,12 @@ import type { Writable } from 'node:stream';
 import { fail, type Result } from '@jiko/core/base';
 import type { Board, GoalId } from '@jiko/core/board';
 import {
+  benchOfReading,
   makeDiagnoser,
   noSigns,
+  speaksOf,
   traceJob,
+  type BenchOf,
   type Evidence,
   type Proposal,
 } from '@jiko/core/diagnosis';
@@ -21,6 +24,8 @@ import {
   makeDictionary,
   studyHealthyBoard,
   usualSetup,
+  type Dictionary,
+  type PlaySetup,
 } from '@jiko/core/powerup';
 import { valueText, type Reading } from '@jiko/core/readings';
 import type { Job } from '@jiko/core/record';
@@ -41,15 +46,16 @@ export function diagnose(words: string[], out: Writable, say: Say): number {
   }
   const board = boardOf(asked.sheet, say);
   if (!board) return 1;
-  const readings = readFile(files.readings, say, (file) => parseReadingsCsv(board, file));
   const signs = files.signs
     ? readFile(files.signs, say, (file) => parseSignsYaml(board, file))
     : null;
+  const attached = signs?.attached ?? attachedIn(board, usualSetup(board, signs?.source));
+  const readings = readFile(files.readings, say, (file) => parseReadingsCsv(board, file, attached));
   const findings = files.findings
     ? readFile(files.findings, say, (file) => parseFindingsYaml(board, file))
     : null;
   if (!readings || (files.signs && !signs) || (files.findings && !findings)) return 1;
-  print(out, answer(board, readings, signs, findings ?? []));
+  print(out, answer(board, readings, signs, findings ?? [], attached));
   return 0;
 }
 
@@ -73,8 +79,8 @@ function answer(
   readings: readonly Reading[],
   file: SignsFile | null,
   findings: Evidence['findings'],
+  attached: readonly string[],
 ): unknown {
-  const attached = file?.attached ?? attachedIn(board, usualSetup(board, file?.source));
   const setup = benchSetup(board, { source: file?.source, attached });
   const healthy = studyHealthyBoard(board, setup);
   const goal = file?.goal ?? board.goals[0]?.id ?? ('' as GoalId);
@@ -90,10 +96,17 @@ function answer(
     close: null,
   };
   const trace = traceJob(healthy, job, goal);
-  const making = makeDictionary(board, setup);
-  let step = making.next();
-  while (!step.done) step = making.next();
-  const diagnoser = makeDiagnoser(board, healthy.stages, step.value, setup);
+  const diagnoser = makeDiagnoser(board, healthy.stages, dictionaryOf(board, setup), setup);
+  // Readings taken otherwise want plays of their own.
+  const here: BenchOf = { source: setup.source, attached, lifted: [] };
+  const others: BenchOf[] = [];
+  for (const taken of readings.map(benchOfReading))
+    if (![here, ...others].some((bench) => speaksOf(bench, taken))) {
+      const source = taken.source ?? setup.source;
+      const bench = { ...taken, source };
+      others.push(bench);
+      diagnoser.alsoKnow(bench, dictionaryOf(board, benchSetup(board, bench)));
+    }
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
     { readings: kept, signs: file?.signs ?? noSigns, findings, cleared: [], goal },
@@ -154,6 +167,14 @@ function answer(
     unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
     notPlayed: file?.told ?? [],
   };
+}
+
+function dictionaryOf(board: Board, setup: PlaySetup): Dictionary {
+  const making = makeDictionary(board, setup);
+  for (;;) {
+    const step = making.next();
+    if (step.done) return step.value;
+  }
 }
 
 const limit = (value: number): number | 'OL' => (value === Infinity ? 'OL' : rounded(value));

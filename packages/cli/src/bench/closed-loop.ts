@@ -66,12 +66,17 @@ export function follow(
     cleared: [],
     goal,
   });
-  const take = (net: NetId, mode: ProbeMode, at: Phase): ReadingValue => {
-    const value = hidden.read(net, mode, at);
-    trail.push(`${net} ${mode} ${at} ${valueText(value)}`);
+  const take = (
+    net: NetId,
+    mode: ProbeMode,
+    at: Phase,
+    against: NetId | null = null,
+  ): ReadingValue => {
+    const value = hidden.read(net, mode, at, against);
+    trail.push(`${net}${against ? ` against ${against}` : ''} ${mode} ${at} ${valueText(value)}`);
     readings.push({
       id: String(readings.length),
-      reading: plainReading(net, mode, at, value),
+      reading: plainReading(net, mode, at, value, { attached: hidden.attached, against }),
     });
     return value;
   };
@@ -88,7 +93,7 @@ export function follow(
       seconds += next.seconds;
       phase = next.phase;
       side = next.place.side || side;
-      take(next.net, next.mode, next.phase);
+      take(next.net, next.mode, next.phase, next.reference);
       diagnosis = diagnoser.diagnose(evidence(), { phase, side });
       continue;
     }

@@ -30,7 +30,7 @@ export {
   type PartKind,
   type ChipKind,
 } from './sheet-schema.ts';
-export { withoutAttachments } from './attached.ts';
+export { asOnBench, isOff, type OffBoard } from './attached.ts';
 export { isSeriesPart, isFet, isSmallFet } from './series.ts';
 export { loadSheet, sheetLines } from './load-sheet.ts';
 export { allNeeds, outputPins } from './behaviour-pins.ts';

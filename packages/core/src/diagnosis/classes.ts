@@ -29,6 +29,8 @@ export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] 
   const groups = joinedNets(board);
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
+    // Gone with what is off the board.
+    if (row === 0) return;
     const key = classKey(board, fault, groups);
     const known = firstRowOf.get(key);
     if (known === undefined) firstRowOf.set(key, row);

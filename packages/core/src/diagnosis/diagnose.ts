@@ -1,6 +1,8 @@
 import type { Board, NetId, StageId } from '../board/index.ts';
-import { faultName, type Fault } from '../faults/index.ts';
+import { faultKey, faultName, type Fault } from '../faults/index.ts';
+import { proposeActions, type BenchAction } from './actions.ts';
 import {
+  feedsBackwards,
   makeRowPlayer,
   outcomeOf,
   voltsPlace,
@@ -11,10 +13,17 @@ import {
 } from '../powerup/index.ts';
 import { posterior } from './bayes.ts';
 import { classTitle, makeClasses, type FaultClass } from './classes.ts';
-import type { Evidence } from './evidence.ts';
-import { logPriors, observations, outOfQuestion, type Observation } from './observations.ts';
-import { faultAt, fitsBadly, growSeveral } from './several.ts';
-import { makeTable, predicted, swingAt, type Table } from './table.ts';
+import type { Evidence, Observation } from './evidence.ts';
+import { logPriors, observations, outOfQuestion, type Unused } from './observations.ts';
+import {
+  benchOfReading,
+  benchOfSetup,
+  jointlyCarried,
+  speaksOf,
+  type BenchOf,
+} from './other-bench.ts';
+import { fitsBadly, growSeveral } from './several.ts';
+import { faultAt, makeTable, predicted, swingAt, type Table } from './table.ts';
 import { diodeSigma, ohmsSigmaDecades, voltsSigma } from './likelihood.ts';
 import { priorWeight } from './priors.ts';
 import { probeKey, proposeProbes, type BenchNow, type Proposal } from './next-probe.ts';
@@ -62,10 +71,12 @@ export interface Diagnosis {
   /** Probability that nothing is wrong. */
   healthy: number;
   next: Proposal[];
+  /** Unplugging, feeding, lifting: what tells apart where readings alone do not. */
+  actions: BenchAction[];
   /** Titles of the classes that outcomes of `next` speak of, by their number. */
   classTitles: string[];
-  /** Readings the dictionary cannot speak of, and why. */
-  unused: { id: string; why: string }[];
+  /** Readings the dictionaries at hand cannot speak of, and why. */
+  unused: Unused[];
 }
 
 export interface Diagnoser {
@@ -74,6 +85,8 @@ export interface Diagnoser {
    * are kept for the next time.
    */
   diagnose(evidence: Evidence, bench: BenchNow, rounds?: number): Diagnosis;
+  /** Takes over the dictionary of another bench: readings taken there then count. */
+  alsoKnow(bench: BenchOf, dictionary: Dictionary): void;
 }
 
 const mostSuspects = 12;
@@ -93,16 +106,33 @@ export function makeDiagnoser(
   let player: RowPlayer | null = null;
   const several = growSeveral(single, classOf, () => (player ??= makeRowPlayer(board, setup)));
 
+  const here = benchOfSetup(board, setup);
+  const others: { bench: BenchOf; table: Table }[] = [];
+
+  const backwards = new Map<string, boolean>();
+  const wakesBackwards = (net: NetId, fault: Fault): boolean => {
+    const key = `${net} ${faultKey(fault)}`;
+    let known = backwards.get(key);
+    if (known === undefined) backwards.set(key, (known = feedsBackwards(board, setup, net, fault)));
+    return known;
+  };
+
   const weigh = (evidence: Evidence) => {
     const { table } = several;
     const rows = table.dictionary.rows;
-    const { used, unused } = observations(table, evidence);
+    const { used, unused } = observations(table, evidence, { here, others });
     const priors = logPriors(table, evidence);
-    const logs = used.map(({ byRow, byNone }) => {
+    const joint = jointlyCarried(
+      table,
+      used.filter((one) => one.byFault),
+      evidence.findings,
+    );
+    const weighed = [...used.filter((one) => !one.byFault), ...(joint ? [joint] : [])];
+    const logs = weighed.map(({ byRow, byNone }) => {
       const all = new Float64Array(rows + 1);
       all.set(byRow);
       all[rows] = byNone;
-      return all;
+      return tempered(all);
     });
     return { table, rows, used, unused, priors, weights: posterior(priors, logs) };
   };
@@ -131,19 +161,35 @@ export function makeDiagnoser(
       merged[rows] = groups.length + 1;
       const taken = new Map<string, number>();
       for (const { reading } of evidence.readings) {
-        if (reading.reference) continue;
+        if (!speaksOf(here, benchOfReading(reading))) continue;
         const phase = reading.phase === 'run' ? 'trying' : reading.phase;
-        const key = probeKey(reading.at.net as NetId, reading.mode, phase);
+        const key = probeKey(reading.at.net as NetId, reading.mode, phase, reading.reference?.net);
         taken.set(key, (taken.get(key) ?? 0) + 1);
       }
       return {
         suspects,
         none: weights[rows]!,
         healthy: weights[0]!,
+        actions: proposeActions(
+          board,
+          suspects.flatMap((one) =>
+            one.faults.map(({ fault, probability }) => ({
+              fault,
+              probability,
+              missing: one.missingNets,
+            })),
+          ),
+          here.attached,
+          wakesBackwards,
+        ),
         next: proposeProbes(table, weights, merged, groups.length + 2, taken, bench),
         classTitles: [...groups.map((group) => group.title), 'Nothing wrong', 'None of these'],
         unused,
       };
+    },
+    alsoKnow(bench, dictionary) {
+      if (!others.some((one) => speaksOf(one.bench, bench)))
+        others.push({ bench, table: makeTable(board, dictionary) });
     },
   };
 }
@@ -170,6 +216,10 @@ function setClasses(
   return [...byKey.values()];
 }
 
+/** Errors of a sheet and a board show in several readings at once: together they tell less than each. */
+const temper = 0.8;
+const tempered = (logs: Float64Array): Float64Array => logs.map((log) => log * temper);
+
 interface Group extends FaultClass {
   title: string;
   probability: number;
@@ -190,14 +240,14 @@ function mergeAlike(table: Table, classes: readonly FaultClass[], weights: Float
     }))
     .sort((a, b) => b.probability - a.probability);
   for (const group of groups)
-    if (group.rows.every((row) => readAlike(table, row, 0))) group.title = silentTitle;
+    if (group.rows.every((row) => isAlike(table, row, 0))) group.title = silentTitle;
   const lead = (group: Group): number =>
     group.rows.reduce((best, row) => (weights[row]! > weights[best]! ? row : best), group.rows[0]!);
   const merged: Group[] = [];
   groups.forEach((group, index) => {
     const like =
       index < mostCompared && group.probability > leastProbability / 10
-        ? merged.find((other) => readAlike(table, lead(other), lead(group)))
+        ? merged.find((other) => isAlike(table, lead(other), lead(group)))
         : undefined;
     if (!like) {
       merged.push({ ...group });
@@ -212,9 +262,18 @@ function mergeAlike(table: Table, classes: readonly FaultClass[], weights: Float
 
 const silentTitle = 'Faults that no reading on the nets shows';
 
+/** Single rows never change: what was compared once is kept. */
+function isAlike(table: Table, a: number, b: number): boolean {
+  if (Math.max(a, b) >= table.singles) return readAlike(table, a, b);
+  const key = Math.min(a, b) * table.singles + Math.max(a, b);
+  let known = table.alike.get(key);
+  if (known === undefined) table.alike.set(key, (known = readAlike(table, a, b)));
+  return known;
+}
+
 /** Whether no reading on the nets would tell two rows apart on a board that is not quite the sheet's. */
 function readAlike(table: Table, a: number, b: number): boolean {
-  const { dictionary, isRail, isSwitch } = table;
+  const { dictionary, where, isSwitch } = table;
   const { nets, volts, ohms, diode } = dictionary;
   for (let net = 0; net < nets.length; net++) {
     for (const phase of isSwitch[net] ? [] : (['standby', 'trying'] as const)) {
@@ -225,7 +284,7 @@ function readAlike(table: Table, a: number, b: number): boolean {
       if ((swingAt(dictionary, here) === null) !== (swingAt(dictionary, there) === null))
         return false;
       const limit =
-        3 * voltsSigma(Math.max(Math.abs(volts[here]!), Math.abs(volts[there]!)), isRail[net]!);
+        3 * voltsSigma(Math.max(Math.abs(volts[here]!), Math.abs(volts[there]!)), where[net]!);
       if (Math.abs(volts[here]! - volts[there]!) > limit) return false;
     }
     const [left, right] = [a * nets.length + net, b * nets.length + net];
@@ -258,12 +317,17 @@ function suspectOf(
     const list = dictionary.faults.filter(
       (fault, index) => dictionary.rowOf[index] === row && !out(fault),
     );
-    const sum = list.reduce((all, one) => all + priorWeight(board, one, evidence.findings), 0);
+    const weightOf = (fault: Fault): number => {
+      const index = dictionary.faults.indexOf(fault);
+      const log = used.reduce((all, { byFault }) => all + (byFault?.[index] ?? 0), 0);
+      return priorWeight(board, fault, evidence.findings) * Math.exp(log);
+    };
+    const sum = list.reduce((all, one) => all + weightOf(one), 0);
     return list.map((fault) => ({
       fault,
       also: [],
       name: faultName(fault),
-      probability: priorWeight(board, fault, evidence.findings) / sum,
+      probability: weightOf(fault) / sum,
     }));
   };
   const alternatives = group.together

@@ -46,3 +46,14 @@ export interface Evidence {
   /** What the board was brought in for not doing; null where nobody said. */
   goal: GoalId | null;
 }
+
+/** Something observed: its log-likelihood under each row of the dictionary, and under none of them. */
+export interface Observation {
+  /** The reading it is; null for signs and the complaint. */
+  id: string | null;
+  text: string;
+  byRow: Float64Array;
+  byNone: number;
+  /** By fault, where faults of one row differ: taken on another bench. */
+  byFault?: Float64Array;
+}

@@ -4,12 +4,14 @@ import type { Job, Seen } from '../record/index.ts';
 import type { DrawSign, Evidence } from './evidence.ts';
 
 /**
- * The evidence a job holds about the board as it is now, on one source: what was read and seen after
- * the last repair. A replaced part is cleared; readings taken on another source speak of another
- * play and are left out.
+ * The evidence a job holds about the board as it is now: what was read and seen after the last
+ * repair. A replaced part is cleared.
  */
-export function evidenceOf(job: Job, source: string): Evidence {
-  const repairs = job.repairs.filter((one) => one.struck === null);
+export function evidenceOf(job: Job): Evidence {
+  const repairs = job.repairs.filter(
+    ({ struck, body }) =>
+      struck === null && body.action !== 'removed' && body.action !== 'refitted',
+  );
   const lastRepair = repairs.at(-1)?.at ?? '';
   const draw = job.signs.flatMap(({ body, struck, at }): DrawSign[] =>
     struck === null &&
@@ -28,10 +30,7 @@ export function evidenceOf(job: Job, source: string): Evidence {
   ) as Seen;
   return {
     readings: job.readings
-      .filter(
-        ({ standing, reading }) =>
-          standing.kind === 'stands' && (reading.source === null || reading.source.id === source),
-      )
+      .filter(({ standing }) => standing.kind === 'stands')
       .map(({ id, reading }) => ({ id, reading })),
     signs: {
       draw,

@@ -7,6 +7,7 @@ import {
   type Expectation,
   type Mode,
   type Phase,
+  type Reading,
   type SeriesFeed,
   type Verdict,
 } from '../readings/index.ts';
@@ -121,6 +122,7 @@ export function statusOf(
     (one) =>
       one !== last &&
       one.reading.phase === last.reading.phase &&
+      isAlike(one.reading, last.reading) &&
       isBad(one.verdict) !== isBad(last.verdict) &&
       one.verdict.kind !== 'unjudged' &&
       last.verdict.kind !== 'unjudged',
@@ -135,6 +137,12 @@ export function statusOf(
         : 'unjudged';
   return { kind, reading: last };
 }
+
+/** Taken with the same things plugged in and the same parts on the board: only then can they contradict. */
+const isAlike = (a: Reading, b: Reading): boolean =>
+  [...a.attached].sort().join() === [...b.attached].sort().join() &&
+  [...a.lifted].sort().join() === [...b.lifted].sort().join() &&
+  a.source?.id === b.source?.id;
 
 /** Readings of the first phase in the list that has any. */
 function preferred(readings: readonly JudgedReading[], order: readonly Phase[]): JudgedReading[] {

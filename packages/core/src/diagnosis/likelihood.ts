@@ -50,9 +50,16 @@ const spanVolts = 25;
 const spanDiode = 2;
 const spanDecades = 9;
 
-/** Standard deviation of volts at a point of a good board, by what it is. */
-export function voltsSigma(value: number, isRail: boolean): number {
-  return Math.hypot((isRail ? 0.018 : 0.035) * value, 0.03);
+/** Where volts are read: a rail, another net, or across a part. */
+export type Where = 'rail' | 'signal' | 'across';
+
+/**
+ * Standard deviation of volts at a point of a good board, by what it is. A drop across a part goes
+ * with the load behind it, which differs by a fifth, but it is read to millivolts.
+ */
+export function voltsSigma(value: number, where: Where): number {
+  if (where === 'across') return Math.hypot(0.15 * value, 0.004);
+  return Math.hypot((where === 'rail' ? 0.018 : 0.035) * value, 0.03);
 }
 /** Dies differ from board to board: ohms to ground by about a third, junctions by some tens of millivolts. */
 export const ohmsSigmaDecades = 0.14;
@@ -63,14 +70,14 @@ export function logLikelihood(
   mode: Reading['mode'],
   read: ReadingValue,
   prediction: Prediction,
-  isRail: boolean,
+  where: Where,
 ): number {
   if (read.kind === 'unreached' || Number.isNaN(prediction.value)) return 0;
   switch (mode) {
     case 'volts':
-      return volts(read, prediction, isRail);
+      return volts(read, prediction, where);
     case 'ohms':
-      return ohms(read, prediction);
+      return ohms(read, prediction, where);
     case 'diode':
       return diode(read, prediction);
     case 'amps':
@@ -84,9 +91,9 @@ export function logLikelihood(
 function volts(
   read: ReadingValue,
   { value, swing, span, between }: Prediction,
-  isRail: boolean,
+  where: Where,
 ): number {
-  const sigma = voltsSigma(value, isRail);
+  const sigma = voltsSigma(value, where);
   const mixed = (fit: number, wrong: number): number =>
     Math.log(wrongReading * wrong + (1 - wrongReading) * fit);
   if (read.kind === 'over') return chance(0.01);
@@ -111,7 +118,10 @@ function volts(
 
 const decades = (ohms: number): number => Math.log10(Math.max(Math.min(ohms, 1e9), 0.05));
 
-function ohms(read: ReadingValue, { value, between }: Prediction): number {
+/** Past an open part the meter reads whatever joins its ends another way round: anything but next to nothing. */
+const leastAroundOhms = 20;
+
+function ohms(read: ReadingValue, { value, between }: Prediction, where: Where): number {
   const open = value === Infinity;
   if (read.kind === 'over')
     return chance(open ? 0.97 : step(decades(value) - decades(read.limit), 0.2) * 0.9 + 0.005);
@@ -126,6 +136,8 @@ function ohms(read: ReadingValue, { value, between }: Prediction): number {
     );
   if (read.kind !== 'number') return 0;
   const wrong = wrongReading / spanDecades;
+  if (open && where === 'across')
+    return Math.log(wrong + (read.value > leastAroundOhms ? 0.9 / spanDecades : 0));
   // Leakage of a meter's leads and of dirt shows where nothing should.
   if (open) return Math.log(wrong + (read.value > 5e6 ? 0.1 : 0.002));
   // Leads and contacts add a few tenths of an ohm to what is next to nothing.
@@ -159,10 +171,10 @@ export function unknownLogLikelihood(
   mode: Reading['mode'],
   read: ReadingValue,
   healthy: number,
-  isRail: boolean,
+  where: Where,
 ): number {
   const like = (value: number): number =>
-    logLikelihood(mode, read, { value, swing: null, span: null, between: [] }, isRail);
+    logLikelihood(mode, read, { value, swing: null, span: null, between: [] }, where);
   const span = mode === 'ohms' ? spanDecades : mode === 'diode' ? spanDiode : spanVolts;
   const anywhere = read.kind === 'number' ? 1 / span : 0.1;
   return Math.log(0.6 * Math.exp(like(healthy)) + 0.2 * Math.exp(like(0)) + 0.2 * anywhere);

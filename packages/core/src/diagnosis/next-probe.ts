@@ -1,8 +1,15 @@
-import type { NetId } from '../board/index.ts';
+import type { NetId, PartRef } from '../board/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { expectedGain } from './bayes.ts';
-import { predicted, type Table } from './table.ts';
-import { diodeSigma, ohmsSigmaDecades, voltsSigma, wrongReading } from './likelihood.ts';
+import { crossable, valuesAcross } from './across.ts';
+import { faultAt, valuesAt, type Table } from './table.ts';
+import {
+  diodeSigma,
+  ohmsSigmaDecades,
+  voltsSigma,
+  wrongReading,
+  type Where,
+} from './likelihood.ts';
 import { probePlace } from './probe-place.ts';
 
 export type ProbeMode = 'volts' | 'ohms' | 'diode';
@@ -10,6 +17,9 @@ export type ProbeMode = 'volts' | 'ohms' | 'diode';
 /** A reading that could be taken, and what it would tell. */
 export interface Proposal {
   net: NetId;
+  /** Null: against ground. Else the net the black lead goes to, across `across`. */
+  reference: NetId | null;
+  across: PartRef | null;
   mode: ProbeMode;
   phase: Phase;
   place: ReturnType<typeof probePlace>;
@@ -40,6 +50,8 @@ export interface BenchNow {
 
 // Seconds by common practice, no source.
 const readSeconds = 7;
+/** Two tips to be kept still under the microscope instead of one and a clip. */
+const acrossSeconds = 12;
 const powerSeconds = 25;
 const pressSeconds = 10;
 const coldSeconds = 40;
@@ -78,12 +90,20 @@ export function proposeProbes(
   const kinds = new Map(board.nets.map((net) => [net.id, net.kind]));
   const seen = new Set<string>();
 
-  const consider = (net: number, mode: ProbeMode, phase: Phase): void => {
+  const consider = (
+    net: number,
+    mode: ProbeMode,
+    phase: Phase,
+    other?: { part: PartRef; net: NetId },
+  ): void => {
     const id = dictionary.nets[net]!;
     // Once more is worth it where a slip would decide; a third time tells little.
-    if ((taken.get(probeKey(id, mode, phase)) ?? 0) >= 2) return;
+    if ((taken.get(probeKey(id, mode, phase, other?.net)) ?? 0) >= 2) return;
     if (mode === 'volts' && kinds.get(id) === 'switch') return;
-    const cut = cutOutcomes(table, rows, mode, phase, net);
+    const at = other
+      ? valuesAcross(table, mode, phase, net, table.placeOf.get(other.net)!)
+      : valuesAt(table, mode, phase, net);
+    const cut = cutOutcomes(rows, mode, at, other ? 'across' : table.where[net]!);
     if (!cut || cut.count < 2) return;
     const gainBits = expectedGain(
       rowWeights,
@@ -96,16 +116,18 @@ export function proposeProbes(
     if (gainBits < 0.01) return;
     const place = probePlace(board, id);
     const seconds =
-      readSeconds +
+      (other ? acrossSeconds : readSeconds) +
       changeSeconds(bench.phase, phase) +
       (place.side && bench.side && place.side !== bench.side ? flipSeconds : 0) +
       (mode === 'volts' && Math.abs(cut.highest) > highVolts ? highRailSeconds : 0);
     // Neighbours that part the suspects alike are one probe: the handiest of them.
-    const key = `${phase} ${mode} ${cut.outcome.join()}`;
+    const key = `${phase} ${other ? 'across' : ''} ${mode} ${cut.outcome.join()}`;
     if (seen.has(key)) return;
     seen.add(key);
     proposals.push({
       net: id,
+      reference: other?.net ?? null,
+      across: other?.part ?? null,
       mode,
       phase,
       place,
@@ -118,11 +140,25 @@ export function proposeProbes(
     for (const phase of ['standby', 'trying'] as const) consider(net, 'volts', phase);
     for (const mode of ['ohms', 'diode'] as const) consider(net, mode, 'cold');
   }
+  const suspected = new Set(
+    rows.flatMap((row) => {
+      const fault = row > 0 && row < table.singles ? faultAt(table, row) : null;
+      return fault && 'part' in fault ? [fault.part] : [];
+    }),
+  );
+  for (const { part, net, reference } of crossable(board)) {
+    const place = table.placeOf.get(net)!;
+    const other = { part: part.ref, net: reference };
+    const isSwitch = [net, reference].some((one) => kinds.get(one) === 'switch');
+    for (const phase of isSwitch ? [] : (['standby', 'trying'] as const))
+      consider(place, 'volts', phase, other);
+    if (suspected.has(part.ref)) consider(place, 'ohms', 'cold', other);
+  }
   return proposals.sort((a, b) => b.gainBits / b.seconds - a.gainBits / a.seconds);
 }
 
-export const probeKey = (net: NetId, mode: string, phase: Phase): string =>
-  `${net} ${mode} ${phase}`;
+export const probeKey = (net: NetId, mode: string, phase: Phase, reference?: string): string =>
+  `${net} ${mode} ${phase} ${reference ?? ''}`;
 
 function changeSeconds(from: Phase, to: Phase): number {
   if (from === to) return 0;
@@ -145,52 +181,49 @@ interface Cut {
 
 /** Predictions sorted and cut where a reading would tell the two sides apart. */
 function cutOutcomes(
-  table: Table,
   rows: readonly number[],
   mode: ProbeMode,
-  phase: Phase,
-  net: number,
+  { value: valueOf, swings }: ReturnType<typeof valuesAt>,
+  where: Where,
 ): Cut | null {
-  const rail = table.isRail[net]!;
-  const scaled = rows.map((row) => {
-    const { value, swing } = predicted(table, row, mode, phase, net);
-    const at =
-      mode === 'ohms'
-        ? value === Infinity
-          ? 8.3
-          : Math.log10(Math.max(value, 0.3))
-        : value === Infinity
-          ? 3
-          : value;
-    return { value, at: swing ? at + 1000 : at };
-  });
-  const order = rows
-    .map((_, index) => index)
-    .filter((index) => !Number.isNaN(scaled[index]!.value))
-    .sort((a, b) => scaled[a]!.at - scaled[b]!.at);
-  if (order.length === 0) return null;
+  const values = new Float64Array(rows.length);
+  const at = new Float64Array(rows.length);
+  const order: number[] = [];
+  let [least, most] = [Infinity, -Infinity];
+  for (let index = 0; index < rows.length; index++) {
+    const value = valueOf(rows[index]!);
+    values[index] = value;
+    at[index] = scaled(mode, value) + (swings(rows[index]!) ? 1000 : 0);
+    if (Number.isNaN(value)) continue;
+    order.push(index);
+    least = Math.min(least, at[index]!);
+    most = Math.max(most, at[index]!);
+  }
+  // Most points read the same under all that is left: nothing to cut.
+  if (!(most - least > 1e-6)) return null;
+  order.sort((a, b) => at[a]! - at[b]!);
   const outcome = new Int32Array(rows.length).fill(-1);
   const ranges: Cut['ranges'] = [];
   let last = -Infinity;
   for (const index of order) {
-    const { value, at } = scaled[index]!;
+    const value = values[index]!;
     const sigma =
-      mode === 'ohms' ? ohmsSigmaDecades : mode === 'diode' ? diodeSigma : voltsSigma(value, rail);
-    if (at - last > 3.2 * sigma) ranges.push({ low: value, high: value });
+      mode === 'ohms' ? ohmsSigmaDecades : mode === 'diode' ? diodeSigma : voltsSigma(value, where);
+    if (at[index]! - last > 3.2 * sigma) ranges.push({ low: value, high: value });
     const range = ranges.at(-1)!;
     range.low = Math.min(range.low, value);
     range.high = Math.max(range.high, value);
-    last = at;
+    last = at[index]!;
     outcome[index] = ranges.length - 1;
   }
-  const healthy = predicted(table, 0, mode, phase, net).value;
-  return {
-    outcome,
-    count: ranges.length,
-    ranges,
-    healthy,
-    highest: mode === 'volts' ? Math.max(...scaled.map((one) => one.value)) : 0,
-  };
+  const highest = mode === 'volts' ? order.reduce((top, one) => Math.max(top, values[one]!), 0) : 0;
+  return { outcome, count: ranges.length, ranges, healthy: valueOf(0), highest };
+}
+
+/** On the scale a reading is told apart on: decades for ohms; above the range stands beyond all. */
+function scaled(mode: ProbeMode, value: number): number {
+  if (mode === 'ohms') return value === Infinity ? 8.3 : Math.log10(Math.max(value, 0.3));
+  return value === Infinity ? 3 : value;
 }
 
 function describe(

@@ -1,20 +1,13 @@
-import type { Goal, GoalId, NetId } from '../board/index.ts';
+import { isOff, type Goal, type GoalId, type NetId } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
 import { voltsPlace, type Dictionary } from '../powerup/index.ts';
 import type { PoweredPhase, Reading } from '../readings/index.ts';
-import type { Evidence, Signs } from './evidence.ts';
+import type { Evidence, Observation, Signs } from './evidence.ts';
+import { benchOfReading, benchText, carriedOver, speaksOf, type BenchOf } from './other-bench.ts';
 import { amps, logLikelihood, unknownLogLikelihood, type Prediction } from './likelihood.ts';
 import { healthyShare, noneShare, priorWeight, severalShare } from './priors.ts';
+import { predictorAcross, seriesPartBetween } from './across.ts';
 import { predicted, swingAt, type Table } from './table.ts';
-
-/** Something observed: its log-likelihood under each row of the dictionary, and under none of them. */
-export interface Observation {
-  /** The reading it is; null for signs and the complaint. */
-  id: string | null;
-  text: string;
-  byRow: Float64Array;
-  byNone: number;
-}
 
 /** Faults of parts that were replaced, and of what is unplugged. */
 export function outOfQuestion(
@@ -22,8 +15,10 @@ export function outOfQuestion(
   evidence: Evidence,
 ): (fault: Fault) => boolean {
   const out = new Set<string>(evidence.cleared);
+  // What is unplugged cannot be what stops the board as it stands; what was lifted may have been.
+  const { unplugged } = dictionary.off;
   for (const one of [...board.parts, ...board.chips])
-    if (one.on !== null && dictionary.unplugged.includes(one.on)) out.add(one.ref);
+    if (isOff({ unplugged }, one)) out.add(one.ref);
   return (fault) => 'part' in fault && out.has(fault.part);
 }
 
@@ -40,10 +35,11 @@ export function logPriors(table: Table, evidence: Evidence): Float64Array {
     weights[row]! += weight;
     sum += weight;
   });
+  // What went with a lifted part reads like nothing wrong.
   const logs = new Float64Array(dictionary.rows + 1);
   const known = 1 - healthyShare - noneShare;
   for (let row = 1; row < table.singles; row++) logs[row] = Math.log((weights[row]! / sum) * known);
-  logs[0] = Math.log(healthyShare);
+  logs[0] = Math.log(healthyShare + (weights[0]! / sum) * known);
   table.sets.forEach((members, index) => {
     const row = table.singles + index;
     logs[row] = dictionary.invalid.has(row) ? -Infinity : setLogPrior(members, logs);
@@ -59,20 +55,39 @@ export function setLogPrior(members: readonly number[], logs: Float64Array): num
   return log;
 }
 
-/** Everything observed that this dictionary can speak of; `unused` names what it cannot, and why. */
+export interface Unused {
+  id: string;
+  why: string;
+  /** The bench whose plays would speak of it; null where none can. */
+  bench: BenchOf | null;
+}
+
+/** Tables of other benches, and the one at hand. */
+export interface Benches {
+  here: BenchOf;
+  others: readonly { bench: BenchOf; table: Table }[];
+}
+
+/** Everything observed that these dictionaries can speak of; `unused` names what they cannot, and why. */
 export function observations(
   table: Table,
   evidence: Evidence,
-): { used: Observation[]; unused: { id: string; why: string }[] } {
+  { here, others }: Benches,
+): { used: Observation[]; unused: Unused[] } {
   const used: Observation[] = [];
-  const unused: { id: string; why: string }[] = [];
+  const unused: Unused[] = [];
   for (const { id, reading } of evidence.readings) {
     const why = whyUnused(table, reading);
-    if (why !== null) {
-      unused.push({ id, why });
-      continue;
-    }
-    used.push(readingObservation(table, id, reading));
+    const taken = benchOfReading(reading);
+    const isHere = speaksOf(here, taken);
+    const other = isHere ? null : others.find(({ bench }) => speaksOf(bench, taken))?.table;
+    if (why !== null) unused.push({ id, why, bench: null });
+    else if (isHere) used.push(readingObservation(table, id, reading));
+    else if (other)
+      used.push(
+        carriedOver(table, other, readingObservation(other, id, reading), evidence.findings),
+      );
+    else unused.push({ id, why: `taken ${benchText(table.board, taken, here)}`, bench: taken });
   }
   used.push(...signObservations(table, evidence.signs));
   const goal = goalObservation(table, evidence.goal);
@@ -80,37 +95,33 @@ export function observations(
   return { used, unused };
 }
 
-function whyUnused({ placeOf }: Table, { at, reference, mode, lifted }: Reading): string | null {
+function whyUnused({ board, placeOf }: Table, { at, reference, mode }: Reading): string | null {
   if (!placeOf.has(at.net as NetId)) return `${at.net} is not on the sheet`;
   if (reference && !placeOf.has(reference.net as NetId))
     return `${reference.net} is not on the sheet`;
+  if (
+    reference &&
+    (mode === 'ohms' || mode === 'diode') &&
+    !seriesPartBetween(board, at.net as NetId, reference.net as NetId)
+  )
+    return `${mode} between nets no fuse, coil or link joins are not played`;
   if (mode === 'celsius' || mode === 'seconds') return `${mode} are kept for the report only`;
   if (mode === 'amps') return 'draw is taken as a sign, amps elsewhere are not played';
-  if (lifted.length > 0) return `taken with ${lifted.join(', ')} off the board`;
   return null;
 }
 
 function readingObservation(table: Table, id: string, reading: Reading): Observation {
-  const { dictionary, placeOf, isRail } = table;
+  const { dictionary, placeOf } = table;
   const { mode, phase, value, reference } = reading;
   const net = placeOf.get(reading.at.net as NetId)!;
   const other = reference ? placeOf.get(reference.net as NetId)! : null;
-  const rail = isRail[net]! && other === null;
-  const at = (row: number): Prediction => {
-    const here = predicted(table, row, mode, phase, net);
-    if (other === null) return here;
-    // Across a part only volts add up.
-    const there = predicted(table, row, mode, phase, other);
-    return {
-      value: mode === 'volts' ? here.value - there.value : NaN,
-      swing: null,
-      span: null,
-      between: here.between.map((one, index) => one - (there.between[index] ?? there.value)),
-    };
-  };
+  const where = other === null ? table.where[net]! : 'across';
+  const across = other === null ? null : predictorAcross(table, mode, phase, net, other);
+  const at = (row: number): Prediction =>
+    across ? across(row) : predicted(table, row, mode, phase, net);
   const byRow = new Float64Array(dictionary.rows);
   const fill = (from: number, to: number): void => {
-    for (let row = from; row < to; row++) byRow[row] = logLikelihood(mode, value, at(row), rail);
+    for (let row = from; row < to; row++) byRow[row] = logLikelihood(mode, value, at(row), where);
   };
   const known = table.observed.get(reading);
   if (known) byRow.set(known);
@@ -122,9 +133,9 @@ function readingObservation(table: Table, id: string, reading: Reading): Observa
   const healthy = at(0).value;
   return {
     id,
-    text: reading.at.net,
+    text: reference ? `${reading.at.net} against ${reference.net}` : reading.at.net,
     byRow,
-    byNone: Number.isNaN(healthy) ? 0 : unknownLogLikelihood(mode, value, healthy, rail),
+    byNone: Number.isNaN(healthy) ? 0 : unknownLogLikelihood(mode, value, healthy, where),
   };
 }
 
@@ -176,10 +187,19 @@ function signObservations(table: Table, signs: Signs): Observation[] {
     for (let row = 0; row < rows; row++) byRow[row] = of(row);
     list.push({ id: null, text, byRow, byNone });
   };
-  const swings = (row: number, phase: PoweredPhase): boolean => {
+  const look = (row: number, phase: PoweredPhase): boolean => {
     for (let net = 0; net < dictionary.nets.length; net++)
       if (swingAt(dictionary, voltsPlace(dictionary, row, phase, net))) return true;
     return false;
+  };
+  const swings = (row: number, phase: PoweredPhase): boolean => {
+    if (row >= singles) return look(row, phase);
+    let known = table.swinging.get(phase);
+    if (!known) {
+      known = Uint8Array.from({ length: singles }, (_, one) => Number(look(one, phase)));
+      table.swinging.set(phase, known);
+    }
+    return known[row] === 1;
   };
   for (const { phase, amps: drawn, shape } of signs.draw) {
     const index = phaseOrder.indexOf(phase);

@@ -1,4 +1,4 @@
-import type { Board, ChipKind, PartKind } from '../board/index.ts';
+import type { Board, ChipKind, NetId, PartKind } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
 import type { findingKinds } from '../record/index.ts';
 
@@ -80,11 +80,33 @@ function weightByKind(board: Board, fault: Fault): number {
       return chipWeights.corrupt;
     case 'stuck':
       return chipWeights.stuck;
-    case 'pin-short':
-      return chipWeights.pinShort * shareOfOhms(fault.ohms);
+    case 'pin-short': {
+      const net = chip?.pins.get(fault.pin);
+      return (
+        (chipWeights.pinShort + (net ? undrawnShort(board, net) : 0)) * shareOfOhms(fault.ohms)
+      );
+    }
     case 'short':
       return 0.1 * shareOfOhms(fault.ohms);
   }
+}
+
+/** Capacitors of a rail that a sheet does not draw are there all the same, and short as often. */
+const undrawnCapacitors = 1.5;
+
+/** The share of them that falls to each chip's pin on the rail; 0 where the sheet draws some. */
+function undrawnShort(board: Board, id: NetId): number {
+  const net = board.nets.find((one) => one.id === id);
+  if (net?.kind !== 'rail') return 0;
+  const drawn = board.parts.some(
+    (part) => part.kind === 'capacitor' && part.pins.some((pin) => pin.net === id),
+  );
+  if (drawn) return 0;
+  const pins = board.chips.reduce(
+    (sum, chip) => sum + [...chip.pins.values()].filter((one) => one === id).length,
+    0,
+  );
+  return undrawnCapacitors / pins;
 }
 
 function findingFactor(fault: Fault, findings: readonly Finding[]): number {

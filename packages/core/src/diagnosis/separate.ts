@@ -7,9 +7,9 @@ export interface SeparatingTest {
   caution: string | null;
 }
 
-const injectionCaution =
+export const injectionCaution =
   'Battery and source off. Stay below the rail’s own volts, and start with the current limit low. A shorted part gets hot enough to burn: look for it with a camera or a drop of alcohol, not with a finger.';
-const heatCaution =
+export const heatCaution =
   'Lifting heats the board: discharge it first, shield what is near, follow your shop’s rules.';
 
 /** The test that separates a group, by what its members are. Common practice, no source. */

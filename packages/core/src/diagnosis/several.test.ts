@@ -4,6 +4,7 @@ import { loadSheet, type Board, type GoalId, type NetId } from '../board/index.t
 import { parseFault, withFaults, type Fault } from '../faults/index.ts';
 import { plainReading } from '../practice/index.ts';
 import {
+  attachedIn,
   makeDictionary,
   makeRowPlayer,
   playBoard,
@@ -11,7 +12,7 @@ import {
   studyHealthyBoard,
   usualSetup,
   voltsPlace,
-  withMoreRows,
+  withRoom,
   type Dictionary,
 } from '../powerup/index.ts';
 import { usualMeter, type Phase, type ReadingValue } from '../readings/index.ts';
@@ -59,7 +60,10 @@ function evidence(
         const limit = mode === 'ohms' ? usualMeter.mostOhms : usualMeter.mostDiodeVolts;
         const read: ReadingValue =
           value === Infinity ? { kind: 'over', limit } : { kind: 'number', value, trend: 'steady' };
-        return { id: `${name} ${mode} ${phase}`, reading: plainReading(net, mode, phase, read) };
+        return {
+          id: `${name} ${mode} ${phase}`,
+          reading: plainReading(net, mode, phase, read, { attached: attachedIn(board, setup) }),
+        };
       });
     }),
   };
@@ -68,8 +72,12 @@ function evidence(
 describe('rows of several faults', () => {
   it('read what a play of the board with all of them reads, powered and cold', () => {
     const faults = faultsOf('U6.OUT:short', 'U4:dead');
-    const grown = withMoreRows(dictionary, [faults], makeRowPlayer(board, setup));
     const row = dictionary.rows;
+    const grown = { ...withRoom(dictionary, 3), rows: row + 1 };
+    const player = makeRowPlayer(board, setup);
+    // A row that was another's before holds nothing of it.
+    player.write(grown, row, faultsOf('U3.OUT:short'));
+    player.write(grown, row, faults);
     const play = playBoard(withFaults(board, faults), setup);
     const cold = readCold(board, setup, faults, usualMeter);
     grown.nets.forEach((net, place) => {
@@ -84,6 +92,9 @@ describe('rows of several faults', () => {
     });
     // What was there stays as it was.
     expect(grown.volts.slice(0, dictionary.volts.length)).toEqual(dictionary.volts);
+    for (const place of grown.swings.keys())
+      if (place >= dictionary.volts.length)
+        expect(play.phases.get('run')!.swinging.size).not.toBe(0);
   });
 });
 

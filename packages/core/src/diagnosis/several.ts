@@ -1,7 +1,7 @@
-import type { Fault } from '../faults/index.ts';
-import { withMoreRows, type RowPlayer } from '../powerup/index.ts';
-import { setLogPrior, type Observation } from './observations.ts';
-import { withSets, type Table } from './table.ts';
+import { withRoom, type Dictionary, type RowPlayer } from '../powerup/index.ts';
+import type { Observation } from './evidence.ts';
+import { setLogPrior } from './observations.ts';
+import { faultAt, withSets, type Table } from './table.ts';
 
 /** Several faults at once, grown where no single one explains what was seen. */
 export interface Several {
@@ -58,10 +58,11 @@ export function growSeveral(
   player: () => RowPlayer,
 ): Several {
   const known = new Set<string>();
+  let roomy: Dictionary | null = null;
   const several: Several = {
     table: base,
     grow(weights, logPriors, used) {
-      if (several.table.sets.length > mostKept) {
+      if (several.table.sets.length > mostKept - mostAtATime) {
         several.table = base;
         known.clear();
         return false;
@@ -69,25 +70,19 @@ export function growSeveral(
       const chosen = candidates(several.table, weights, logPriors, used, known, classOf);
       if (chosen.length === 0) return false;
       for (const { members } of chosen) known.add(members.join());
-      const { table } = several;
-      const dictionary = withMoreRows(
-        table.dictionary,
-        chosen.map(({ members }) => members.map((row) => faultAt(base, row))),
-        player(),
-      );
-      several.table = withSets(table, dictionary, [
-        ...table.sets,
-        ...chosen.map((one) => one.members),
-      ]);
+      const { sets } = several.table;
+      roomy ??= withRoom(base.dictionary, mostKept);
+      const rows = base.singles + sets.length;
+      for (const [index, { members }] of chosen.entries()) {
+        const faults = members.map((row) => faultAt(base, row));
+        player().write(roomy, rows + index, faults);
+      }
+      const grown = { ...roomy, rows: rows + chosen.length };
+      several.table = withSets(base, grown, [...sets, ...chosen.map((one) => one.members)]);
       return true;
     },
   };
   return several;
-}
-
-/** A fault of a single row: all faults of it are one to the circuit. */
-export function faultAt({ dictionary }: Table, row: number): Fault {
-  return dictionary.faults[dictionary.rowOf.indexOf(row)]!;
 }
 
 /**

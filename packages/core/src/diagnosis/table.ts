@@ -1,7 +1,7 @@
 import type { Board, NetId } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
-import { voltsPlace, type Dictionary } from '../powerup/index.ts';
-import type { Phase, Reading } from '../readings/index.ts';
+import type { Dictionary } from '../powerup/index.ts';
+import { poweredPhases, type Phase, type PoweredPhase, type Reading } from '../readings/index.ts';
 import { groundedNet } from './classes.ts';
 import type { Prediction } from './likelihood.ts';
 
@@ -13,11 +13,15 @@ export interface Table {
   /** Rows of the faults of each set, from row `singles` on. */
   sets: readonly (readonly number[])[];
   placeOf: ReadonlyMap<NetId, number>;
-  isRail: readonly boolean[];
+  where: readonly ('rail' | 'signal')[];
   /** Switch nodes pulse: a meter's volts say nothing there. */
   isSwitch: readonly boolean[];
   /** Log-likelihoods of the single rows worked out before: a reading never changes. */
   observed: WeakMap<Reading, Float64Array>;
+  /** Pairs of single rows that were compared: whether they read the same everywhere. */
+  alike: Map<number, boolean>;
+  /** By phase: single rows under which something swings. */
+  swinging: Map<PoweredPhase, Uint8Array>;
   /** By row: rows of the next milder and the next harder severity of the same fault. */
   neighbours: readonly (readonly number[])[];
 }
@@ -30,8 +34,10 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     singles: dictionary.rows,
     sets: [],
     placeOf: new Map(dictionary.nets.map((net, place) => [net, place])),
-    isRail: dictionary.nets.map((net) => kinds.get(net) === 'rail'),
+    where: dictionary.nets.map((net) => (kinds.get(net) === 'rail' ? 'rail' : 'signal')),
     observed: new WeakMap(),
+    alike: new Map(),
+    swinging: new Map(),
     isSwitch: dictionary.nets.map((net) => kinds.get(net) === 'switch'),
     neighbours: severities(board, dictionary),
   };
@@ -42,6 +48,7 @@ function severities(board: Board, dictionary: Dictionary): number[][] {
   const series = new Map<string, { size: number; row: number }[]>();
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
+    if (row === 0) return;
     const add = (key: string, size: number): void => {
       const list = series.get(key) ?? [];
       if (!list.some((one) => one.row === row)) list.push({ size, row });
@@ -94,14 +101,9 @@ export function swingAt({ swings }: Dictionary, place: number): readonly [number
   return swing && swing[1] - swing[0] > leastSwingVolts ? swing : null;
 }
 
-function spanOf({ swings }: Dictionary, places: readonly number[]): [number, number] | null {
-  let span: [number, number] | null = null;
-  for (const place of places) {
-    const swing = swings.get(place);
-    if (swing)
-      span = [Math.min(swing[0], span?.[0] ?? swing[0]), Math.max(swing[1], span?.[1] ?? swing[1])];
-  }
-  return span;
+/** A fault of a single row: all faults of it are one to the circuit. */
+export function faultAt({ dictionary }: Table, row: number): Fault {
+  return dictionary.faults[dictionary.rowOf.indexOf(row)]!;
 }
 
 /** The table with sets of several faults behind its single ones; `dictionary` has a row for each. */
@@ -113,6 +115,43 @@ export function withSets(
   return { ...table, dictionary, sets };
 }
 
+/** The list a reading is found in, and the place of a row's first net in it. */
+function listOf(
+  { volts, ohms, diode, nets }: Dictionary,
+  mode: Reading['mode'],
+  phase: Phase,
+): { list: Float32Array; perRow: number; offset: number } | null {
+  if (mode === 'volts' && phase !== 'cold')
+    return {
+      list: volts,
+      perRow: poweredPhases.length * nets.length,
+      offset: poweredPhases.indexOf(phase) * nets.length,
+    };
+  if (phase !== 'cold' || (mode !== 'ohms' && mode !== 'diode')) return null;
+  return { list: mode === 'ohms' ? ohms : diode, perRow: nets.length, offset: 0 };
+}
+
+/**
+ * What rows say a point reads, as plain numbers: for the many readings that are only weighed against
+ * each other. NaN where a row says nothing; `swings` where it has no steady value.
+ */
+export function valuesAt(
+  { dictionary }: Table,
+  mode: Reading['mode'],
+  phase: Phase,
+  net: number,
+): { value: (row: number) => number; swings: (row: number) => boolean } {
+  const found = listOf(dictionary, mode, phase);
+  if (!found) return { value: () => NaN, swings: () => false };
+  const { list, perRow, offset } = found;
+  const place = offset + net;
+  const isVolts = mode === 'volts';
+  return {
+    value: (row) => list[row * perRow + place]!,
+    swings: (row) => isVolts && swingAt(dictionary, row * perRow + place) !== null,
+  };
+}
+
 /** What a row says a point reads; NaN where it says nothing. */
 export function predicted(
   table: Table,
@@ -122,33 +161,26 @@ export function predicted(
   net: number,
 ): Prediction {
   const { dictionary } = table;
-  const powered = mode === 'volts' && phase !== 'cold' ? phase : null;
-  const cold =
-    phase !== 'cold'
-      ? null
-      : mode === 'ohms'
-        ? dictionary.ohms
-        : mode === 'diode'
-          ? dictionary.diode
-          : null;
-  if (!powered && !cold) return { value: NaN, swing: null, span: null, between: [] };
-  const at = (one: number): number =>
-    powered
-      ? dictionary.volts[voltsPlace(dictionary, one, powered, net)]!
-      : cold![one * dictionary.nets.length + net]!;
-  const value = at(row);
-  const near = neighboursAt(table, row, value, at);
-  return {
-    value,
-    swing: powered ? swingAt(dictionary, voltsPlace(dictionary, row, powered, net)) : null,
-    span: powered
-      ? spanOf(
-          dictionary,
-          [row, ...near].map((one) => voltsPlace(dictionary, one, powered, net)),
-        )
-      : null,
-    between: near.map(at),
-  };
+  const found = listOf(dictionary, mode, phase);
+  if (!found) return { value: NaN, swing: null, span: null, between: [] };
+  const { list, perRow, offset } = found;
+  const place = offset + net;
+  const value = list[row * perRow + place]!;
+  const near = neighboursAt(table, row, value, list, perRow, place);
+  const between: number[] = [];
+  for (const one of near) between.push(list[one * perRow + place]!);
+  if (mode !== 'volts') return { value, swing: null, span: null, between };
+  const here = row * perRow + place;
+  let span = dictionary.swings.get(here) ?? null;
+  for (const one of near) {
+    const swing = dictionary.swings.get(one * perRow + place);
+    if (swing)
+      span = span ? [Math.min(span[0], swing[0]), Math.max(span[1], swing[1])] : [...swing];
+  }
+  // A severity between this one, which hiccups, and a milder one, which is steady, swings as well.
+  if (dictionary.swings.has(here) && span)
+    span = [Math.min(span[0], ...between), Math.max(span[1], ...between)];
+  return { value, swing: swingAt(dictionary, here), span, between };
 }
 
 /** Rows of the next milder and harder severity; of a set, those of the member that shows at this point. */
@@ -156,11 +188,16 @@ function neighboursAt(
   { singles, sets, neighbours }: Table,
   row: number,
   value: number,
-  at: (row: number) => number,
+  list: Float32Array,
+  perRow: number,
+  place: number,
 ): readonly number[] {
   if (row < singles) return neighbours[row]!;
-  return sets[row - singles]!.filter((member) => {
-    const own = at(member);
-    return own === value || Math.abs(own - value) < 0.02 + 0.02 * Math.abs(value);
-  }).flatMap((member) => neighbours[member]!);
+  const near: number[] = [];
+  for (const member of sets[row - singles]!) {
+    const own = list[member * perRow + place]!;
+    if (own === value || Math.abs(own - value) < 0.02 + 0.02 * Math.abs(value))
+      near.push(...neighbours[member]!);
+  }
+  return near;
 }

@@ -66,7 +66,7 @@ export interface ColdBench {
   /** Does something with faults drawn in that leave the circuit's shape alone, three at most. */
   withEdits(edits: readonly ColdEdit[], action: () => void): void;
   /** Node volts with the lead at the net, and the amps of the lead; a text where nothing settled. */
-  touch(net: NetId, lead: Lead, warm?: Float64Array): Touched | string;
+  touch(net: NetId, lead: Lead, warm?: Float64Array, against?: NetId): Touched | string;
   /** The same with the lead left on during `action`: the devices stand as they were solved. */
   withLead(net: NetId, lead: Lead, action: (touched: Touched | string) => void): void;
 }
@@ -163,11 +163,16 @@ export function makeColdBench(
     },
   };
 
-  function touch(net: NetId, which: Lead, warm?: Float64Array): Touched | string {
+  function touch(
+    net: NetId,
+    which: Lead,
+    warm?: Float64Array,
+    against = board.ground,
+  ): Touched | string {
     const device = leads[which];
     // Black on the point draws current out of it; the other leads push it in.
-    device.node = which === 'black' ? 0 : nodeOf(net);
-    device.base = which === 'black' ? nodeOf(net) : 0;
+    device.node = nodeOf(which === 'black' ? against : net);
+    device.base = nodeOf(which === 'black' ? net : against);
     device.on = true;
     const point = solver.solve(warm);
     device.on = false;
@@ -178,7 +183,7 @@ export function makeColdBench(
   }
 }
 
-/** What the meter shows at a net. */
+/** What the meter shows at a net, against ground or another net. */
 export function readingOf(
   bench: ColdBench,
   meter: Meter,
@@ -186,13 +191,16 @@ export function readingOf(
   mode: ColdMode,
   warm?: ColdTouch,
   keep?: (touch: ColdTouch) => void,
+  against?: NetId,
 ): ColdReading {
   const node = bench.nodeOf(net);
+  const other = against ? bench.nodeOf(against) : 0;
   const touch = (lead: Lead): number | string => {
-    const touched = bench.touch(net, lead, warm?.lead === lead ? warm.volts : undefined);
+    const start = warm?.lead === lead ? warm.volts : undefined;
+    const touched = bench.touch(net, lead, start, against);
     if (typeof touched === 'string') return touched;
     keep?.({ lead, ...touched });
-    return touched.volts[node]!;
+    return touched.volts[node]! - touched.volts[other]!;
   };
   if (mode === 'ohms') {
     const high = touch('high range');

@@ -1,8 +1,10 @@
 import {
-  withoutAttachments,
+  asOnBench,
+  isOff,
   type Board,
   type Chip,
   type NetId,
+  type OffBoard,
   type Part,
 } from '../board/index.ts';
 import type { OrderCache } from '../circuit/index.ts';
@@ -15,6 +17,7 @@ import {
   type ColdBench,
   type ColdEdit,
   type ColdMode,
+  type ColdReading,
   type ColdTouch,
 } from './cold-meter.ts';
 import type { PlaySetup } from './play.ts';
@@ -36,12 +39,8 @@ export interface ColdSweep {
 const leastPart = 0.02;
 const modes = ['ohms', 'black-on-point'] as const;
 
-export function makeColdSweep(
-  whole: Board,
-  meter: Meter,
-  unplugged: readonly string[] = [],
-): ColdSweep {
-  const board = withoutAttachments(whole, unplugged);
+export function makeColdSweep(whole: Board, meter: Meter, off: OffBoard = {}): ColdSweep {
+  const board = asOnBench(whole, off);
   const dies = diesOf(board, meter);
   const orders: OrderCache = new Map();
   const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
@@ -82,7 +81,7 @@ export function makeColdSweep(
         const owner = [...board.parts, ...board.chips].find(
           (one) => 'part' in fault && one.ref === fault.part,
         );
-        return !owner?.on || !unplugged.includes(owner.on);
+        return !owner || !isOff(off, owner);
       });
       const takes = faults.flatMap((fault) => touchedBy(board, bench, ownOhms, fault) ?? []);
       const touched = modes.flatMap((mode) =>
@@ -102,7 +101,7 @@ export function makeColdSweep(
       const edits = shown.flatMap((fault) => editFor(board, bench, fault) ?? []);
       if (edits.length === shown.length) bench.withEdits(edits, () => readOn(bench));
       else {
-        const faulty = withoutAttachments(withFaults(whole, faults), unplugged);
+        const faulty = asOnBench(withFaults(whole, faults), off);
         readOn(makeColdBench(faulty, dies, orders, meter.mostDiodeVolts));
       }
       return readings;
@@ -118,25 +117,33 @@ function read(
   warm?: ColdTouch,
   keep?: (touch: ColdTouch) => void,
 ): number {
-  const reading = readingOf(bench, meter, net, mode, warm, keep);
-  return reading.kind === 'value' ? reading.value : reading.kind === 'over' ? Infinity : NaN;
+  return numberOf(readingOf(bench, meter, net, mode, warm, keep));
 }
 
-/** Every net of the board with these faults in it, read one by one. */
+const numberOf = (reading: ColdReading): number =>
+  reading.kind === 'value' ? reading.value : reading.kind === 'over' ? Infinity : NaN;
+
+/** Every net of the board with these faults in it, read one by one; `across` reads from net to net. */
 export function readCold(
   board: Board,
   setup: PlaySetup,
   faults: readonly Fault[],
   meter: Meter,
-): ColdReadings {
-  const unplugged = setup.unplugged ?? [];
-  const dies = diesOf(withoutAttachments(board, unplugged), meter);
-  const faulty = withoutAttachments(withFaults(board, faults), unplugged);
+): ColdReadings & { across(net: NetId, against: NetId, mode: 'ohms' | 'diode'): number } {
+  const dies = diesOf(asOnBench(board, setup), meter);
+  const faulty = asOnBench(withFaults(board, faults), setup);
   const bench = makeColdBench(faulty, dies, new Map(), meter.mostDiodeVolts);
   const nets = board.nets.filter((net) => net.id !== board.ground);
   const all = (mode: ColdMode): Float32Array =>
     Float32Array.from(nets, (net) => read(bench, meter, net.id, mode));
-  return { ohms: all('ohms'), diode: all('black-on-point') };
+  return {
+    ohms: all('ohms'),
+    diode: all('black-on-point'),
+    across: (net, against, mode) => {
+      const way = mode === 'ohms' ? 'ohms' : 'black-on-point';
+      return numberOf(readingOf(bench, meter, net, way, undefined, undefined, against));
+    },
+  };
 }
 
 /** The fault as a change of one resistance, where it is no more than that. */

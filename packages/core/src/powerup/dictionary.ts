@@ -1,4 +1,4 @@
-import type { Board, NetId } from '../board/index.ts';
+import { isOff, type Board, type NetId, type OffBoard } from '../board/index.ts';
 import { faultKey, listFaults, type Fault } from '../faults/index.ts';
 import { poweredPhases, usualMeter, type Meter, type PoweredPhase } from '../readings/index.ts';
 import { makeColdSweep, type ColdReadings } from './cold-sweep.ts';
@@ -14,8 +14,8 @@ export interface Dictionary {
   /** Which sheet, bench and rules of play it was made by. */
   key: string;
   nets: NetId[];
-  /** Attachments that were unplugged: what is at fault in them was not played. */
-  unplugged: readonly string[];
+  /** What was off the board: a fault in it reads like none. */
+  off: OffBoard;
   faults: Fault[];
   /** Row of each fault. */
   rowOf: Int32Array;
@@ -43,7 +43,7 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 4;
+const rulesOfPlay = 5;
 
 /** Names a dictionary by its content: the same key, the same dictionary. */
 export const dictionaryKey = (board: Board, setup: PlaySetup): string =>
@@ -75,7 +75,9 @@ export function* makeDictionary(
   const faults = listFaults(board);
   const rowByEffect = new Map<string, number>();
   const byRow: (Fault | null)[] = [null];
+  const isGone = goneIn(board, setup);
   const rowOf = Int32Array.from(faults, (fault) => {
+    if (isGone(fault)) return 0;
     const effect = effectOf(board, fault);
     let row = rowByEffect.get(effect);
     if (row === undefined) {
@@ -89,7 +91,7 @@ export function* makeDictionary(
   const dictionary: Dictionary = {
     key: dictionaryKey(board, setup),
     nets,
-    unplugged: setup.unplugged ?? [],
+    off: { unplugged: setup.unplugged ?? [], lifted: setup.lifted ?? [] },
     faults,
     rowOf,
     rows,
@@ -126,9 +128,11 @@ export function makeRowPlayer(
   meter: Meter = usualMeter,
 ): RowPlayer {
   const rehearsal = rehearse(board, setup);
-  const cold = makeColdSweep(board, meter, setup.unplugged);
+  const cold = makeColdSweep(board, meter, setup);
+  const isGone = goneIn(board, setup);
   return {
-    write(dictionary, row, faults) {
+    write(dictionary, row, all) {
+      const faults = all.filter((fault) => !isGone(fault));
       const play = faults.length > 0 ? playFault(rehearsal, faults) : rehearsal.course.play;
       writePlay(dictionary, row, play);
       writeCold(dictionary, row, cold.under(faults));
@@ -136,22 +140,16 @@ export function makeRowPlayer(
   };
 }
 
-/** The dictionary with a row more for each set of faults; the one given stays as it is. */
-export function withMoreRows(
-  dictionary: Dictionary,
-  sets: readonly (readonly Fault[])[],
-  player: RowPlayer,
-): Dictionary {
-  const rows = dictionary.rows + sets.length;
+/** A copy of the dictionary with room for `more` rows behind its own, to be written by a player. */
+export function withRoom(dictionary: Dictionary, more: number): Dictionary {
   const longer = <T extends Float32Array | Uint32Array | Uint8Array>(list: T, fill = 0): T => {
-    const perRow = list.length / dictionary.rows;
-    const copy = new (list.constructor as new (length: number) => T)(rows * perRow);
+    const length = (list.length / dictionary.rows) * (dictionary.rows + more);
+    const copy = new (list.constructor as new (length: number) => T)(length);
     copy.fill(fill).set(list);
     return copy;
   };
-  const grown: Dictionary = {
+  return {
     ...dictionary,
-    rows,
     volts: longer(dictionary.volts),
     swings: new Map(dictionary.swings),
     amps: longer(dictionary.amps),
@@ -163,16 +161,17 @@ export function withMoreRows(
     diode: longer(dictionary.diode),
     invalid: new Map(dictionary.invalid),
   };
-  sets.forEach((faults, index) => player.write(grown, dictionary.rows + index, faults));
-  return grown;
 }
 
 function writePlay(dictionary: Dictionary, row: number, play: Play): void {
   const { nets, volts, amps, swings, invalid } = dictionary;
+  invalid.delete(row);
   poweredPhases.forEach((phase, index) => {
     const snapshot = play.phases.get(phase);
     if (!snapshot) return;
     const first = voltsPlace(dictionary, row, phase, 0);
+    // The row may have been another's before.
+    for (let net = 0; net < nets.length; net++) swings.delete(first + net);
     for (let net = 0; net < nets.length; net++) volts[first + net] = snapshot.nodeVolts[net + 1]!;
     amps[row * poweredPhases.length + index] = snapshot.sourceAmps;
     for (const [net, { low, high }] of snapshot.swinging) {
@@ -182,12 +181,13 @@ function writePlay(dictionary: Dictionary, row: number, play: Play): void {
     }
   });
   const trying = play.phases.get('trying');
+  dictionary.lit[row] = 0;
   dictionary.lights.forEach((ref, bit) => {
     if (trying?.lit.includes(ref)) dictionary.lit[row]! += 2 ** bit;
   });
   dictionary.turning[row] = trying && trying.turning.length > 0 ? 1 : 0;
   const gaveUp = play.events.find((event) => event.what.startsWith('gives up'));
-  if (gaveUp) dictionary.offAfter[row] = gaveUp.atSeconds - play.pressedAtSeconds;
+  dictionary.offAfter[row] = gaveUp ? gaveUp.atSeconds - play.pressedAtSeconds : NaN;
   dictionary.startsItself[row] = startsItself(dictionary, row) ? 1 : 0;
   if (play.status === 'invalid') invalid.set(row, play.because);
 }
@@ -210,6 +210,14 @@ function startsItself({ nets, volts, ...rest }: Dictionary, row: number): boolea
 function writeCold({ nets, ohms, diode }: Dictionary, row: number, readings: ColdReadings): void {
   ohms.set(readings.ohms, row * nets.length);
   diode.set(readings.diode, row * nets.length);
+}
+
+/** Whether a fault went with what is off the board. */
+function goneIn(board: Board, off: OffBoard): (fault: Fault) => boolean {
+  const gone = new Set<string>(
+    [...board.parts, ...board.chips].filter((one) => isOff(off, one)).map((one) => one.ref),
+  );
+  return (fault) => 'part' in fault && gone.has(fault.part);
 }
 
 /** The same for faults that no reading can tell apart because they are one to the circuit. */

@@ -18,7 +18,7 @@ export {
   makeDictionary,
   makeRowPlayer,
   voltsPlace,
-  withMoreRows,
+  withRoom,
   type Dictionary,
   type DictionaryProgress,
   type RowPlayer,
@@ -33,3 +33,4 @@ export {
 export { compareCold, comparePlays } from './compare-plays.ts';
 export { outcomeOf, type Outcome } from './outcome.ts';
 export { checkHealthyPlay } from './check.ts';
+export { feedsBackwards } from './feed-backwards.ts';

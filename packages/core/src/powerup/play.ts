@@ -1,4 +1,4 @@
-import { withoutAttachments, type Board, type NetId, type Source } from '../board/index.ts';
+import { asOnBench, type Board, type NetId, type Source } from '../board/index.ts';
 import { makeSolver, type Circuit, type OrderCache } from '../circuit/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { makeBlocks, type Bench, type Block, type BlockMemory } from './blocks/index.ts';
@@ -14,6 +14,8 @@ export interface PlaySetup {
   staying: readonly string[];
   /** Attachments that are unplugged. */
   unplugged?: readonly string[];
+  /** Parts lifted or taken off. */
+  lifted?: readonly string[];
   /** What a bench supply is set to; else as the sheet says. */
   supply?: { volts: number; limitAmps: number };
 }
@@ -100,7 +102,7 @@ export function playBoard(board: Board, setup: PlaySetup, options?: PlayOptions)
 
 /** The same with the circuit as it stands at the end and all that led there. */
 export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions = {}): Course {
-  const board = withoutAttachments(whole, setup.unplugged ?? []);
+  const board = asOnBench(whole, setup);
   const built = buildCircuit(board);
   const { switchboard } = built;
   const solver = makeSolver(built.circuit, options.orders ? { orders: options.orders } : {});

@@ -3,7 +3,7 @@ import beck from '../../../../sheets/beck-mini.yaml?raw';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import { draw, seeded } from '../base/index.ts';
-import { loadSheet, withoutAttachments, type Board } from '../board/index.ts';
+import { loadSheet, asOnBench, type Board } from '../board/index.ts';
 import { faultName, listFaults, withFault, type Fault } from '../faults/index.ts';
 import { poweredPhases, usualMeter } from '../readings/index.ts';
 import {
@@ -75,7 +75,7 @@ describe('the fault dictionary', () => {
   });
 
   it('says what the play says and what the meter reads (drawn with seed 3)', () => {
-    const bare = withoutAttachments(board, setup.unplugged ?? []);
+    const bare = asOnBench(board, setup);
     for (const fault of chosen(board, 12, 3)) {
       const row =
         dictionary.rowOf[dictionary.faults.indexOf(fault)] ??
@@ -84,11 +84,7 @@ describe('the fault dictionary', () => {
         ]!;
       const faulty = withFault(board, fault);
       const play = playBoard(faulty, setup);
-      const meter = makeColdMeter(
-        withoutAttachments(faulty, setup.unplugged ?? []),
-        usualMeter,
-        bare,
-      );
+      const meter = makeColdMeter(asOnBench(faulty, setup), usualMeter, bare);
       dictionary.nets.forEach((net, index) => {
         for (const phase of poweredPhases) {
           const said = dictionary.volts[voltsPlace(dictionary, row, phase, index)]!;

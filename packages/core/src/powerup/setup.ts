@@ -7,12 +7,17 @@ export interface BenchSetup {
   source?: string | undefined;
   /** Ids of attachments. */
   attached: readonly string[];
+  /** Parts lifted or taken off. */
+  lifted?: readonly string[] | undefined;
   /** What a bench supply is set to; as the sheet says where not given. */
   supply?: { volts: number; limitAmps: number } | undefined;
 }
 
 /** The play's setup for a bench: a battery that is plugged in stays beside the connected source. */
-export function benchSetup(board: Board, { source, attached, supply }: BenchSetup): PlaySetup {
+export function benchSetup(
+  board: Board,
+  { source, attached, lifted, supply }: BenchSetup,
+): PlaySetup {
   const connected =
     board.sources.find((one) => one.id === source) ??
     board.sources.find((one) => !one.stays && one.on === null) ??
@@ -25,6 +30,7 @@ export function benchSetup(board: Board, { source, attached, supply }: BenchSetu
       .filter((one) => one !== connected && (one.stays || (one.on !== null && plugged.has(one.on))))
       .map((one) => one.id),
     unplugged: board.attachments.map((one) => one.id).filter((id) => !plugged.has(id)),
+    ...(lifted?.length ? { lifted: [...lifted].sort() } : {}),
     ...(supply ? { supply } : {}),
   };
 }

@@ -6,6 +6,7 @@ import { loadSheet, type Board, type GoalId, type NetId } from '../board/index.t
 import { makeDiagnoser, noSigns, type Diagnosis, type Evidence } from '../diagnosis/index.ts';
 import { parseFault, type Fault } from '../faults/index.ts';
 import {
+  attachedIn,
   makeDictionary,
   studyHealthyBoard,
   usualSetup,
@@ -38,6 +39,7 @@ const diagnoser = makeDiagnoser(
   dictionaryOf(board),
   usualSetup(board),
 );
+const attached = attachedIn(board, usualSetup(board));
 const bench = { phase: 'standby', side: 'top' } as const;
 const nothing: Evidence = { readings: [], signs: noSigns, findings: [], cleared: [], goal: null };
 
@@ -65,10 +67,13 @@ function follow(
     const next = diagnosis.next[0];
     if ((diagnosis.suspects[0]?.probability ?? 0) > 0.95 || !next || probes === 20)
       return { diagnosis, probes };
-    const value = hidden.read(next.net, next.mode, next.phase);
+    const value = hidden.read(next.net, next.mode, next.phase, next.reference);
     readings.push({
       id: String(probes),
-      reading: plainReading(next.net, next.mode, next.phase, value),
+      reading: plainReading(next.net, next.mode, next.phase, value, {
+        attached,
+        against: next.reference,
+      }),
     });
   }
 }
@@ -103,7 +108,13 @@ describe('what a diagnosis says', () => {
     phase: Reading['phase'] = 'standby',
   ): { id: string; reading: Reading } => ({
     id: `${net} ${phase}`,
-    reading: plainReading(net, 'volts', phase, { kind: 'number', value, trend: 'steady' }),
+    reading: plainReading(
+      net,
+      'volts',
+      phase,
+      { kind: 'number', value, trend: 'steady' },
+      { attached },
+    ),
   });
 
   it('names region, members, the test that separates them with its caution, and who speaks for it', () => {
@@ -116,11 +127,17 @@ describe('what a diagnosis says', () => {
           volts('1V2_MEM', 0.02, 'trying'),
           {
             id: 'cold',
-            reading: plainReading('1V2_MEM', 'ohms', 'cold', {
-              kind: 'number',
-              value: 0.4,
-              trend: 'steady',
-            }),
+            reading: plainReading(
+              '1V2_MEM',
+              'ohms',
+              'cold',
+              {
+                kind: 'number',
+                value: 0.4,
+                trend: 'steady',
+              },
+              { attached },
+            ),
           },
         ],
       },
@@ -167,7 +184,7 @@ describe('what a diagnosis says', () => {
 
   it('names what it cannot use, and why', () => {
     const lifted = {
-      ...plainReading('VMAIN', 'volts', 'standby', { kind: 'number', value: 1, trend: 'steady' }),
+      ...volts('VMAIN', 1).reading,
       lifted: ['PL1'],
     } as Reading;
     const { unused } = diagnoser.diagnose(

@@ -1,6 +1,6 @@
 import type { Board, NetId } from '../board/index.ts';
 import { withFaults, type Fault } from '../faults/index.ts';
-import { playBoard, readCold, type Play, type PlaySetup } from '../powerup/index.ts';
+import { attachedIn, playBoard, readCold, type Play, type PlaySetup } from '../powerup/index.ts';
 import type { Meter, Phase, PoweredPhase, ReadingValue } from '../readings/index.ts';
 
 /** A board on the bench that is not quite its sheet, with faults nobody was told of. */
@@ -8,8 +8,15 @@ export interface HiddenBoard {
   board: Board;
   faults: readonly Fault[];
   play: Play;
+  /** What is plugged in. */
+  attached: string[];
   /** What the meter shows, with its noise; now and then a bad contact shows nothing of the board. */
-  read(net: NetId, mode: 'volts' | 'ohms' | 'diode', phase: Phase): ReadingValue;
+  read(
+    net: NetId,
+    mode: 'volts' | 'ohms' | 'diode',
+    phase: Phase,
+    against?: NetId | null,
+  ): ReadingValue;
   /** Amps from the source as a bench supply shows them. */
   draw(phase: PoweredPhase): { amps: number; shape: 'steady' | 'pulsing' };
 }
@@ -50,7 +57,8 @@ export function hideFaults(
     board,
     faults,
     play,
-    read(net, mode, phase) {
+    attached: attachedIn(sheet, setup),
+    read(net, mode, phase, against) {
       const slips = chance() < badContact;
       if (mode === 'volts') {
         if (slips) return steady(shown(0, 0.001));
@@ -58,17 +66,19 @@ export function hideFaults(
         const swing = snapshot?.swinging.get(net);
         if (swing)
           return { kind: 'swinging', low: shown(swing.low, 0.01), high: shown(swing.high, 0.01) };
-        const volts = snapshot?.volts.get(net) ?? 0;
-        return steady(shown(volts, Math.abs(volts) < 5 ? 0.001 : 0.01));
+        const at = (one: NetId): number => snapshot?.volts.get(one) ?? 0;
+        const volts = at(net) - (against ? at(against) : 0);
+        const digit = Math.abs(volts) < 0.5 ? 0.0001 : Math.abs(volts) < 5 ? 0.001 : 0.01;
+        return steady(shown(volts, digit));
       }
       cold ??= readCold(board, setup, faults, meter);
-      const value = cold[mode][places.get(net) ?? 0]!;
+      const value = against ? cold.across(net, against, mode) : cold[mode][places.get(net) ?? 0]!;
       const limit = mode === 'ohms' ? meter.mostOhms : meter.mostDiodeVolts;
       if (slips || value === Infinity || Number.isNaN(value)) return { kind: 'over', limit };
       return steady(
         mode === 'diode'
           ? shown(value, 0.001)
-          : Math.max(0, shown(value, value < 100 ? 0.1 : value / 1000)),
+          : Math.max(0, shown(value + leadOhms * chance(), value < 100 ? 0.1 : value / 1000)),
       );
     },
     draw(phase) {
@@ -80,6 +90,9 @@ export function hideFaults(
     },
   };
 }
+
+/** Leads and contacts add up to this. */
+const leadOhms = 0.3;
 
 /** A standard normal deviate, by the sum of twelve (Irwin-Hall). */
 function normal(chance: () => number): number {

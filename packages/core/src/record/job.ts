@@ -48,7 +48,9 @@ export function deriveJob(events: readonly JobEvent[]): Job {
   events.forEach(({ id, body }, index) => {
     if (struck.has(id)) return;
     if (body.type === 'reading') body.supersedes.forEach((old) => superseded.set(old, id));
-    if (body.type === 'repair') lastRepair = index;
+    // Lifting a part to see is no repair: what was read before speaks of the board with it on.
+    if (body.type === 'repair' && body.action !== 'removed' && body.action !== 'refitted')
+      lastRepair = index;
   });
 
   const job: Job = {

@@ -82,17 +82,23 @@ describe('the write-up', () => {
       event(7, { type: 'repair', action: 'refitted', parts: ['R1'], text: 'same part' }),
     ];
     expect(liftedParts(deriveJob(done))).toEqual(['R2']);
-    const report = reportOf(done);
+    // Lifting to see is no repair: what was read stands, for the board with the part on.
+    expect(reportOf(done).readings[0]?.aside).toBe('');
+    const report = reportOf([
+      ...done,
+      event(8, { type: 'repair', action: 'replaced', parts: ['R2'], text: '' }),
+    ]);
     expect(report.done.map((one) => one.text)).toEqual([
       'R1, R2 removed',
       'R1 refitted: same part',
+      'R2 replaced',
     ]);
     // Readings from before the repair are kept, marked, and prove nothing about the board now.
     expect(report.readings[0]?.aside).toBe('before the repair');
     expect(report.missing).toBeNull();
-    expect(report.before[0]).toMatchObject({ title: '5 V standby', repair: 'R1, R2 removed' });
+    expect(report.before[0]).toMatchObject({ title: '5 V standby', repair: 'R2 replaced' });
     expect(reportMarkdown(report)).toContain(
-      '**Before "R1, R2 removed" the first missing stage was: 5 V standby.**',
+      '**Before "R2 replaced" the first missing stage was: 5 V standby.**',
     );
   });
 });

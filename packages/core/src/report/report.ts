@@ -113,6 +113,8 @@ function foundBeforeRepairs(healthy: HealthyBoard, events: readonly JobEvent[]):
   );
   return events.flatMap(({ id, body }, index) => {
     if (body.type !== 'repair' || struck.has(id)) return [];
+    // Lifting a part to see, and putting it back, ends nothing.
+    if (body.action === 'removed' || body.action === 'refitted') return [];
     // Strikes made later hold for what was read earlier.
     const strikes = events.slice(index).filter((event) => event.body.type === 'strike');
     const then = deriveJob([...events.slice(0, index), ...strikes]);

@@ -1,14 +1,20 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import type { BoardDetail } from '@jiko/contract';
-import type { BenchNow, Diagnosis, Evidence } from '@jiko/core/diagnosis';
+import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
 import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
 import type { DiagnosisWorker } from '../workers/diagnosis.worker.ts';
 import { useDictionary, type Making } from './dictionaries.ts';
 
+/** Plays of a bench some readings were taken on, which is not the one that stands there now. */
+interface OtherBench {
+  bench: BenchOf;
+  dictionary: Dictionary;
+}
+
 let worker: Remote<DiagnosisWorker> | null = null;
-let prepared: { key: string; done: Promise<void> } | null = null;
+let prepared: { key: string; done: Promise<void>; taught: Set<string> } | null = null;
 
 function diagnosisWorker(): Remote<DiagnosisWorker> {
   worker ??= wrap<DiagnosisWorker>(
@@ -21,41 +27,84 @@ async function diagnose(
   sheet: BoardDetail,
   bench: BenchSetup,
   dictionary: Dictionary,
+  others: readonly OtherBench[],
   evidence: Evidence,
   now: BenchNow,
 ): Promise<Diagnosis> {
   if (prepared?.key !== dictionary.key) {
     const done = Promise.resolve(diagnosisWorker().prepare(sheet.text, bench, dictionary));
-    prepared = { key: dictionary.key, done };
+    prepared = { key: dictionary.key, done, taught: new Set() };
     done.catch(() => (prepared = null));
   }
-  await prepared.done;
+  const { done, taught } = prepared;
+  await done;
+  for (const other of others) {
+    const key = JSON.stringify(other.bench);
+    if (taught.has(key)) continue;
+    taught.add(key);
+    await diagnosisWorker().alsoKnow(other.bench, other.dictionary);
+  }
   return diagnosisWorker().diagnose(evidence, now);
 }
 
-/** Suspects and next probes for what was read; the dictionary is made by itself where none is kept. */
+/** Starts making a dictionary a moment after it was not found among the kept ones. */
+function useMade(
+  sheet: BoardDetail | undefined,
+  bench: BenchSetup,
+): { making: Making; dictionary: Dictionary | null } {
+  const { making, start } = useDictionary(sheet, bench);
+  useEffect(() => {
+    if (making.state !== 'none' || !sheet) return;
+    const soon = setTimeout(start, 400);
+    return () => clearTimeout(soon);
+  }, [making.state, sheet, start]);
+  return { making, dictionary: making.state === 'ready' ? making.dictionary : null };
+}
+
+/**
+ * Suspects and next probes for what was read; dictionaries are made by themselves where none is
+ * kept, that of the bench as it stands first, then those of benches other readings were taken on.
+ */
 export function useDiagnosis(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
   evidence: Evidence | null,
   now: BenchNow,
-): { making: Making; diagnosis: Diagnosis | null } {
-  const { making, start } = useDictionary(sheet, bench);
-  useEffect(() => {
-    // A kept one is looked for first; a moment later it is made.
-    if (making.state !== 'none' || !sheet) return;
-    const soon = setTimeout(start, 400);
-    return () => clearTimeout(soon);
-  }, [making.state, sheet, start]);
-  const dictionary = making.state === 'ready' ? making.dictionary : null;
+): { making: Making; also: Making; diagnosis: Diagnosis | null } {
+  const { making, dictionary } = useMade(sheet, bench);
+  const [others, setOthers] = useState<readonly OtherBench[]>([]);
   const query = useQuery({
-    queryKey: ['diagnosis', dictionary?.key, evidence, now],
+    queryKey: ['diagnosis', dictionary?.key, evidence, now, others.map((one) => one.bench)],
     queryFn: () =>
-      diagnose(sheet as BoardDetail, bench, dictionary as Dictionary, evidence as Evidence, now),
+      diagnose(
+        sheet as BoardDetail,
+        bench,
+        dictionary as Dictionary,
+        others,
+        evidence as Evidence,
+        now,
+      ),
     enabled: sheet !== undefined && dictionary !== null && evidence !== null,
     staleTime: Infinity,
     gcTime: 60_000,
     placeholderData: keepPreviousData,
   });
-  return { making, diagnosis: dictionary ? (query.data ?? null) : null };
+  const wanted =
+    dictionary && !query.isPlaceholderData
+      ? (query.data?.unused.find((one) => one.bench !== null)?.bench ?? null)
+      : null;
+  const other = useMade(wanted ? sheet : undefined, {
+    source: wanted?.source ?? bench.source,
+    attached: wanted?.attached ?? [],
+    lifted: wanted?.lifted ?? [],
+  });
+  const wantedText = JSON.stringify(wanted);
+  const isNew = !others.some((one) => JSON.stringify(one.bench) === wantedText);
+  if (wanted && other.dictionary && isNew)
+    setOthers([...others, { bench: wanted, dictionary: other.dictionary }]);
+  return {
+    making,
+    also: wanted ? other.making : { state: 'none' },
+    diagnosis: dictionary ? (query.data ?? null) : null,
+  };
 }

@@ -3,6 +3,7 @@ import { loadSheet } from '@jiko/core/board';
 import {
   makeDiagnoser,
   type BenchNow,
+  type BenchOf,
   type Diagnoser,
   type Diagnosis,
   type Evidence,
@@ -31,6 +32,11 @@ function diagnose(evidence: Evidence, now: BenchNow): Diagnosis {
   return diagnoser.diagnose(evidence, now);
 }
 
-const worker = { prepare, diagnose };
+/** Takes over the dictionary of another bench that readings were taken on. */
+function alsoKnow(bench: BenchOf, dictionary: Dictionary): void {
+  diagnoser?.alsoKnow(bench, dictionary);
+}
+
+const worker = { prepare, diagnose, alsoKnow };
 export type DiagnosisWorker = typeof worker;
 expose(worker);

@@ -38,10 +38,14 @@ type Column = (typeof columns)[number];
 /**
  * Readings from CSV (RFC 4180) with a header line. Needed are `net` or `point` (an id of the sheet's
  * points, or PART.PIN), `mode`, `phase` and `value` (as on the entry line: `1.79`, `2k2`, `OL`,
- * `0.2~0.6`). `reference` is a net or point, `attached` and `lifted` are lists split by spaces.
- * Every line that cannot be read is named; nothing is skipped.
+ * `0.2~0.6`). `reference` is a net or point, `attached` and `lifted` are lists split by spaces;
+ * where `attached` is left empty it is `usuallyAttached`, and `none` is nothing at all. Every line that cannot be read is named; nothing is skipped.
  */
-export function parseReadingsCsv(board: Board, text: string): Result<Reading[], FileTrouble[]> {
+export function parseReadingsCsv(
+  board: Board,
+  text: string,
+  usuallyAttached: readonly string[] = [],
+): Result<Reading[], FileTrouble[]> {
   const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd());
   const [header, ...rows] = parsed.data;
   if (!header) return fail([{ line: 1, text: 'the file is empty: it needs a header line.' }]);
@@ -68,14 +72,18 @@ export function parseReadingsCsv(board: Board, text: string): Result<Reading[], 
     const line = index + 2;
     if (cells.every((cell) => cell.trim() === '')) return;
     const of = (column: Column): string => cells[names.indexOf(column)]?.trim() ?? '';
-    const read = readRow(board, of);
+    const read = readRow(board, of, usuallyAttached);
     if (read.ok) readings.push(read.value);
     else troubles.push(...read.error.map((why) => ({ line, text: why })));
   });
   return troubles.length > 0 ? fail(troubles) : ok(readings);
 }
 
-function readRow(board: Board, of: (column: Column) => string): Result<Reading, string[]> {
+function readRow(
+  board: Board,
+  of: (column: Column) => string,
+  usuallyAttached: readonly string[],
+): Result<Reading, string[]> {
   const troubles: string[] = [];
   const at = placeOf(board, of('net'), of('point'));
   if (typeof at === 'string') troubles.push(at);
@@ -90,9 +98,33 @@ function readRow(board: Board, of: (column: Column) => string): Result<Reading, 
   const polarity = of('polarity') || (mode === 'diode' ? 'black-on-point' : 'red-on-point');
   const value = modes.includes(mode) ? parseEntry(of('value'), mode, usualMeter) : null;
   if (value && !value.ok) troubles.push(entryTroubleText(value.error));
-  if (troubles.length > 0 || !value?.ok) return fail(troubles);
   const list = (text: string): string[] => text.split(/[\s,]+/).filter((one) => one !== '');
   const source = of('source');
+  const attached =
+    of('attached') === ''
+      ? [...usuallyAttached]
+      : list(of('attached')).filter((one) => one !== 'none');
+  const lifted = list(of('lifted'));
+  const check = (what: string, names: readonly string[], known: readonly string[]): void => {
+    for (const name of names)
+      if (!known.includes(name)) troubles.push(`there is no ${what} ${name} on this board.`);
+  };
+  check(
+    'source',
+    source ? [source] : [],
+    board.sources.map((one) => one.id),
+  );
+  check(
+    'attachment',
+    attached,
+    board.attachments.map((one) => one.id),
+  );
+  check(
+    'part',
+    lifted,
+    [...board.parts, ...board.chips].map((one) => one.ref),
+  );
+  if (troubles.length > 0 || !value?.ok) return fail(troubles);
   const reading = readingSchema.safeParse({
     at,
     reference,
@@ -101,8 +133,8 @@ function readRow(board: Board, of: (column: Column) => string): Result<Reading, 
     phase,
     value: value.value,
     source: source ? { id: source, volts: null, limitAmps: null } : null,
-    attached: list(of('attached')),
-    lifted: list(of('lifted')),
+    attached,
+    lifted,
     meter: usualMeter,
     sheet: board.hash,
     note: of('note'),

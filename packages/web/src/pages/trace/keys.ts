@@ -20,6 +20,7 @@ export const traceKeys: readonly TraceKey[] = [
   { group: 'Where to probe', keys: ['←', '→'], does: 'towards the feed in the drawing, and back' },
   { group: 'Where to probe', keys: ['Alt', '↑ ↓'], does: 'beside it in the drawing' },
   { group: 'Where to probe', keys: ['/'], does: 'any point by name' },
+  { group: 'Where to probe', keys: ['r'], does: 'what the black lead stands on, if not ground' },
   {
     group: 'Where to probe',
     keys: ['m'],

@@ -21,6 +21,8 @@ export const modeText: Record<Mode, string> = {
 
 export interface ProbeView {
   net: NetId;
+  /** What the black lead stands on; null for ground. */
+  reference: NetId | null;
   title: string;
   place: string;
   side: string;
@@ -44,6 +46,7 @@ export function ProbeCard({
   onEnter,
   onPick,
   onMode,
+  onReference,
   onBack,
   onStep,
   onPhase,
@@ -60,6 +63,7 @@ export function ProbeCard({
   onEnter: () => void;
   onPick: (net: NetId) => void;
   onMode: (mode: Mode) => void;
+  onReference: (net: NetId | null) => void;
   onBack: () => void;
   onStep: (by: 1 | -1) => void;
   onPhase: () => void;
@@ -124,7 +128,10 @@ export function ProbeCard({
           </Button>
         )}
       </div>
-      <h1 className="net">{probe.net}</h1>
+      <h1 className="net">
+        {probe.net}
+        {probe.reference && <small> against {probe.reference}</small>}
+      </h1>
       <div className="where">
         at <strong>{probe.place}</strong>
         {probe.side && <span className="quiet"> · {probe.side} side</span>}
@@ -150,7 +157,7 @@ export function ProbeCard({
       <div className="entry">
         <input
           ref={entry}
-          aria-label={`Reading at ${probe.net}`}
+          aria-label={`Reading at ${probe.net}${probe.reference ? ` against ${probe.reference}` : ''}`}
           value={text}
           autoComplete="off"
           spellCheck={false}
@@ -180,29 +187,66 @@ export function ProbeCard({
           <span className={echo.kind === 'hint' ? 'quiet' : ''}>{echo.text}</span>
         )}
       </div>
-      <label>
-        <span className="quiet">Another point </span>
-        <Select<NetId>
-          ref={picker as never}
-          size="small"
-          style={{ width: 300 }}
-          placeholder="net, any name ( / )"
-          value={null}
-          showSearch={{
-            filterOption: (wanted, option) =>
-              String(option?.['search'] ?? '').includes(wanted.toUpperCase()),
-          }}
-          onChange={(net) => onPick(net)}
-          options={board.nets
-            .filter((net) => net.kind !== 'ground')
-            .map((net) => ({
-              value: net.id,
-              label: net.title ? `${net.id}: ${net.title}` : net.id,
-              search: [net.id, ...net.aliases, net.title].join(' ').toUpperCase(),
-            }))}
-        />
-      </label>
+      <div className="points">
+        <label>
+          <span className="quiet">Another point </span>
+          <NetSelect
+            board={board}
+            focusBy={picker}
+            value={null}
+            placeholder="net, any name ( / )"
+            onChange={(net) => net && onPick(net)}
+          />
+        </label>
+        <label className="against">
+          <span className="quiet">black lead on </span>
+          <NetSelect
+            board={board}
+            value={probe.reference}
+            placeholder="ground"
+            onChange={onReference}
+          />
+        </label>
+      </div>
     </div>
+  );
+}
+
+function NetSelect({
+  board,
+  value,
+  placeholder,
+  focusBy,
+  onChange,
+}: {
+  board: Board;
+  value: NetId | null;
+  placeholder: string;
+  focusBy?: React.RefObject<{ focus: () => void } | null>;
+  onChange: (net: NetId | null) => void;
+}) {
+  return (
+    <Select<NetId>
+      {...(focusBy ? { ref: focusBy as never } : {})}
+      size="small"
+      style={{ width: 200 }}
+      popupMatchSelectWidth={320}
+      placeholder={placeholder}
+      value={value}
+      allowClear
+      showSearch={{
+        filterOption: (wanted, option) =>
+          String(option?.['search'] ?? '').includes(wanted.toUpperCase()),
+      }}
+      onChange={(net: NetId | undefined) => onChange(net ?? null)}
+      options={board.nets
+        .filter((net) => net.kind !== 'ground')
+        .map((net) => ({
+          value: net.id,
+          label: net.title ? `${net.id}: ${net.title}` : net.id,
+          search: [net.id, ...net.aliases, net.title].join(' ').toUpperCase(),
+        }))}
+    />
   );
 }
 

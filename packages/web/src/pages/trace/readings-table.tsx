@@ -44,7 +44,12 @@ export function ReadingsTable({
                   standing.kind === 'struck' || standing.kind === 'superseded' ? 'aside' : ''
                 }
               >
-                <td className="mono">{reading.at.net}</td>
+                <td className="mono">
+                  {reading.at.net}
+                  {reading.reference && (
+                    <span className="quiet"> against {reading.reference.net}</span>
+                  )}
+                </td>
                 <td>{reading.phase}</td>
                 <td className="mono value">
                   {valueText(reading.value, reading.mode)}

@@ -1,8 +1,7 @@
 import { Progress, Segmented } from 'antd';
 import { useState } from 'react';
-import type { Board, NetId } from '@jiko/core/board';
-import type { Diagnosis, Proposal, Suspect, Trace, Voice } from '@jiko/core/diagnosis';
-import type { Mode } from '@jiko/core/readings';
+import type { Board } from '@jiko/core/board';
+import type { BenchAction, Diagnosis, Proposal, Suspect, Trace, Voice } from '@jiko/core/diagnosis';
 import type { Making } from '../../data/dictionaries.ts';
 import type { School } from './school.ts';
 import { outcomeText, percent } from './proposal-text.ts';
@@ -14,6 +13,7 @@ const leastShownBits = 0.05;
 export function SuspectsPanel({
   board,
   making,
+  also,
   diagnosis,
   trace,
   school,
@@ -22,11 +22,13 @@ export function SuspectsPanel({
 }: {
   board: Board;
   making: Making;
+  /** Plays of a bench that some readings were taken on. */
+  also: Making;
   diagnosis: Diagnosis | null;
   trace: Trace;
   school: School;
   onSchool: (school: School) => void;
-  onPick: (net: NetId, mode: Mode) => void;
+  onPick: (proposal: Proposal) => void;
 }) {
   const [open, setOpen] = useState<string | null>(null);
   return (
@@ -51,6 +53,15 @@ export function SuspectsPanel({
           <Progress
             size="small"
             percent={making.total > 0 ? Math.floor((making.done / making.total) * 100) : 0}
+          />
+        </div>
+      )}
+      {also.state === 'working' && (
+        <div className="quiet">
+          The same as the board stood for other readings
+          <Progress
+            size="small"
+            percent={also.total > 0 ? Math.floor((also.done / also.total) * 100) : 0}
           />
         </div>
       )}
@@ -87,6 +98,7 @@ export function SuspectsPanel({
               onPick={onPick}
             />
           )}
+          {diagnosis.actions.length > 0 && <Actions actions={diagnosis.actions.slice(0, 2)} />}
           {diagnosis.unused.length > 0 && (
             <div className="quiet">
               {diagnosis.unused.length} reading{diagnosis.unused.length > 1 ? 's' : ''} left out:{' '}
@@ -167,6 +179,41 @@ function Voices({ title, voices }: { title: string; voices: readonly Voice[] }) 
   );
 }
 
+/** What can be done on the bench to tell apart what readings do not. */
+function Actions({ actions }: { actions: readonly BenchAction[] }) {
+  return (
+    <div className="best-probes" aria-label="To do and read again" role="group">
+      <div className="quiet">Or do this and read again</div>
+      <ul>
+        {actions.map((one) => (
+          <li key={`${one.kind} ${one.what}`}>
+            <details>
+              <summary>
+                {one.text}
+                <span className="quiet">
+                  {' '}
+                  {one.gainBits.toFixed(1)} bit · {Math.round(one.seconds / 60)} min
+                </span>
+              </summary>
+              <ul>
+                {one.outcomes.map(({ text, probability }) => (
+                  <li key={text}>
+                    {text} <span className="quiet">{percent(probability)}</span>
+                  </li>
+                ))}
+              </ul>
+              <div className="caution" role="note">
+                <strong>Caution. </strong>
+                {one.caution}
+              </div>
+            </details>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
 const modeName: Record<Proposal['mode'], string> = {
   volts: 'volts',
   ohms: 'ohms',
@@ -180,23 +227,24 @@ function BestProbes({
 }: {
   proposals: readonly Proposal[];
   diagnosis: Diagnosis;
-  onPick: (net: NetId, mode: Mode) => void;
+  onPick: (proposal: Proposal) => void;
 }) {
   return (
     <div className="best-probes">
       <div className="quiet">Readings that would tell most</div>
       <ul>
         {proposals.map((one) => (
-          <li key={`${one.net} ${one.mode} ${one.phase}`}>
+          <li key={`${one.net} ${one.reference} ${one.mode} ${one.phase}`}>
             <button
               type="button"
               title={one.outcomes
                 .slice(0, 4)
                 .map((outcome) => outcomeText(one, outcome, diagnosis.classTitles))
                 .join('\n')}
-              onClick={() => onPick(one.net, one.mode)}
+              onClick={() => onPick(one)}
             >
-              <span className="mono">{one.net}</span> {modeName[one.mode]}, {one.phase}
+              <span className="mono">{one.net}</span>
+              {one.across ? ` across ${one.across}` : ''} {modeName[one.mode]}, {one.phase}
               <span className="quiet">
                 {' '}
                 {one.gainBits.toFixed(1)} bit · {one.seconds} s

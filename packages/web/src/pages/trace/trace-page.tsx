@@ -22,11 +22,13 @@ import {
   phases,
   usualMeter,
   valueText,
+  type Expectation,
   type Mode,
   type Phase,
   type Reading,
 } from '@jiko/core/readings';
 import { liftedParts, type EventBody, type Job } from '@jiko/core/record';
+import { formatQuantity } from '@jiko/core/units';
 import { useBench } from '../../data/bench.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { boardQuery, useHealthyBoard, useJob } from '../../data/queries.ts';
@@ -86,6 +88,8 @@ export function TracePage() {
 /** A point the technician chose instead of the proposal. */
 interface Own {
   net: NetId;
+  /** Null: against ground. */
+  reference: NetId | null;
   mode: Mode;
   supersedes: string[];
 }
@@ -120,17 +124,31 @@ function TraceView({
   const keep = (body: EventBody): void => {
     record(id, who, [body]);
   };
-  const pick = (net: NetId, mode?: Mode, supersedes: string[] = []): void => {
-    setOwn({ net, mode: mode ?? (bench.phase === 'cold' ? 'ohms' : 'volts'), supersedes });
+  const pick = (
+    net: NetId,
+    mode?: Mode,
+    supersedes: string[] = [],
+    reference: NetId | null = null,
+  ): void => {
+    setOwn({
+      net,
+      reference,
+      mode: mode ?? (bench.phase === 'cold' ? 'ohms' : 'volts'),
+      supersedes,
+    });
     setSaid(null);
   };
 
   const sheet = useQuery(boardQuery(job.intake?.board ?? ''));
   const [school, setSchool] = useSchool();
   const { source, attached } = bench;
-  const setup = useMemo(() => ({ source, attached }), [source, attached]);
-  const evidence = useMemo(() => evidenceOf(job, source), [job, source]);
-  const { making, diagnosis } = useDiagnosis(sheet.data, setup, evidence, {
+  const lifted = liftedParts(job).join(' ');
+  const setup = useMemo(
+    () => ({ source, attached, lifted: lifted === '' ? [] : lifted.split(' ') }),
+    [source, attached, lifted],
+  );
+  const evidence = useMemo(() => evidenceOf(job), [job]);
+  const { making, also, diagnosis } = useDiagnosis(sheet.data, setup, evidence, {
     phase: bench.phase,
     side: '',
   });
@@ -181,7 +199,7 @@ function TraceView({
     const { part, pin } = probePlace(board, probe.net);
     const reading: Reading = {
       at: { net: probe.net, part, pin },
-      reference: null,
+      reference: probe.reference ? { net: probe.reference, part: null, pin: null } : null,
       polarity: probe.mode === 'diode' ? 'black-on-point' : 'red-on-point',
       mode: probe.mode,
       phase: bench.phase,
@@ -206,7 +224,7 @@ function TraceView({
     setOwn(null);
     setSaid({
       kind: 'recorded',
-      text: `Recorded ${probe.net}: ${valueText(parsed.value, probe.mode)} in ${bench.phase}.`,
+      text: `Recorded ${probe.net}${probe.reference ? ` against ${probe.reference}` : ''}: ${valueText(parsed.value, probe.mode)} in ${bench.phase}.`,
     });
   };
 
@@ -225,9 +243,13 @@ function TraceView({
 
   const tellMost = (): void => {
     const best = diagnosis?.next ?? [];
-    const at = own ? best.findIndex((one) => one.net === own.net && one.mode === own.mode) : -1;
+    const at = own
+      ? best.findIndex(
+          (one) => one.net === own.net && one.mode === own.mode && one.reference === own.reference,
+        )
+      : -1;
     const next = best[(at + 1) % Math.min(best.length, 3)];
-    if (next) pick(next.net, next.mode);
+    if (next) pick(next.net, next.mode, [], next.reference);
   };
   const focus = (selector: string): void =>
     document.querySelector<HTMLElement>(`.strip ${selector}`)?.focus();
@@ -241,6 +263,7 @@ function TraceView({
     s: () => setJot({ kind: 'seen', by: 'key' }),
     f: () => setJot({ kind: 'found', by: 'key' }),
     p: () => setJot({ kind: 'picture', by: 'key' }),
+    r: () => document.querySelector<HTMLElement>('.probe .against input')?.focus(),
   };
 
   return (
@@ -256,7 +279,12 @@ function TraceView({
             onText={setText}
             onEnter={enter}
             onPick={(net) => pick(net)}
-            onMode={(mode) => setOwn({ net: probe.net, supersedes: [], ...own, mode })}
+            onMode={(mode) =>
+              setOwn({ net: probe.net, reference: probe.reference, supersedes: [], ...own, mode })
+            }
+            onReference={(reference) =>
+              setOwn({ net: probe.net, mode: probe.mode, supersedes: [], ...own, reference })
+            }
             onBack={() => setOwn(null)}
             onStep={step}
             onPhase={() =>
@@ -289,18 +317,21 @@ function TraceView({
         <ReadingsTable
           readings={trace.readings}
           onStrike={(event, reason) => keep({ type: 'strike', event, reason })}
-          onAgain={(one) => pick(one.reading.at.net as NetId, one.reading.mode, [one.id])}
+          onAgain={({ id: old, reading: { at, mode, reference } }) =>
+            pick(at.net as NetId, mode, [old], (reference?.net ?? null) as NetId | null)
+          }
         />
       </section>
       <section className="side" aria-label="What is missing">
         <SuspectsPanel
           board={board}
           making={making}
+          also={also}
           diagnosis={diagnosis}
           trace={trace}
           school={school}
           onSchool={setSchool}
-          onPick={(net, mode) => pick(net, mode)}
+          onPick={(one) => pick(one.net, one.mode, [], one.reference)}
         />
         <MissingPanel trace={trace} onPick={(net) => pick(net)} />
         <Jot
@@ -336,6 +367,25 @@ function Done({ trace, onPick }: { trace: Trace; onPick: () => void }) {
   );
 }
 
+/** What a point is to read; across a part, what the healthy play says there. */
+function expected(
+  healthy: HealthyBoard,
+  net: NetId,
+  reference: NetId | null,
+  mode: Mode,
+  phase: Phase,
+): Expectation {
+  if (!reference) return healthy.expect(net, mode, phase);
+  const snapshot = phase === 'cold' ? undefined : healthy.play.phases.get(phase);
+  if (mode !== 'volts' || !snapshot)
+    return { kind: 'unknown', because: 'through the part, unless it is open' };
+  const volts = (snapshot.volts.get(net) ?? 0) - (snapshot.volts.get(reference) ?? 0);
+  return {
+    kind: 'unknown',
+    because: `about ${formatQuantity(Number(volts.toPrecision(2)), 'volts')}`,
+  };
+}
+
 /** The probe on the card: the technician's own point, or the proposal. */
 function viewOf(
   healthy: HealthyBoard,
@@ -348,13 +398,14 @@ function viewOf(
     const place = probePlace(board, own.net);
     return {
       net: own.net,
+      reference: own.reference,
       title: netOf(board, own.net).title,
       place: place.text,
       side: place.side,
       why: '',
       mode: own.mode,
       phase,
-      expectation: healthy.expect(own.net, own.mode, phase),
+      expectation: expected(healthy, own.net, own.reference, own.mode, phase),
       own: true,
     };
   }
@@ -363,6 +414,7 @@ function viewOf(
   const fits = suits(next.phase, phase);
   return {
     net: next.net,
+    reference: null,
     title: netOf(board, next.net).title,
     place: next.place.text,
     side: next.place.side,
@@ -386,8 +438,9 @@ function viewOfProposal(
     .map((outcome) => outcomeText(proposal, outcome, diagnosis.classTitles));
   return {
     net: proposal.net,
+    reference: proposal.reference,
     title: netOf(healthy.board, proposal.net).title,
-    place: proposal.place.text,
+    place: proposal.across ? `${proposal.across}, from end to end` : proposal.place.text,
     side: proposal.place.side,
     why: finding
       ? `${finding.part ?? 'The board'}: ${finding.kind.replace('-', ' ')} seen there. Read at it first: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`
@@ -395,7 +448,7 @@ function viewOfProposal(
     outcomes,
     mode: proposal.mode,
     phase: proposal.phase,
-    expectation: healthy.expect(proposal.net, proposal.mode, proposal.phase),
+    expectation: expected(healthy, proposal.net, proposal.reference, proposal.mode, proposal.phase),
     own: false,
   };
 }

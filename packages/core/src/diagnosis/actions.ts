@@ -1,0 +1,162 @@
+import { isSeriesPart, netOf, type Board, type NetId, type Part } from '../board/index.ts';
+import type { Fault } from '../faults/index.ts';
+import { groundedNet } from './classes.ts';
+import { heatCaution, injectionCaution } from './separate.ts';
+
+/** Something to do on the bench and read again, where it tells suspects apart that readings alone do not. */
+export interface BenchAction {
+  kind: 'unplug' | 'lift' | 'feed';
+  /** The attachment, the part or the net. */
+  what: string;
+  text: string;
+  gainBits: number;
+  seconds: number;
+  outcomes: { text: string; probability: number }[];
+  caution: string;
+}
+
+/** A fault with its probability among all, and the group it is shown in. */
+export interface WeighedFault {
+  fault: Fault;
+  probability: number;
+  /** Nets the board would miss with it, first to wake first. */
+  missing: readonly NetId[];
+}
+
+// Seconds by common practice, no source.
+const unplugSeconds = 70;
+const feedSeconds = 150;
+const liftSeconds = 300;
+const leastBits = 0.05;
+
+/** Bits of a yes-or-no with chance p. */
+const entropy = (p: number): number =>
+  p <= 0 || p >= 1 ? 0 : -p * Math.log2(p) - (1 - p) * Math.log2(1 - p);
+
+/**
+ * Unplugging, feeding and lifting, each where the suspects fall on both sides of it; best gain for its
+ * time first. `wakesBackwards` tells, from a play, whether a rail that is fed from outside drives what
+ * should feed it.
+ */
+export function proposeActions(
+  board: Board,
+  weighed: readonly WeighedFault[],
+  attached: readonly string[],
+  wakesBackwards: (net: NetId, fault: Fault) => boolean,
+): BenchAction[] {
+  const actions = [
+    ...attached.flatMap((id) => unplug(board, weighed, id) ?? []),
+    ...(feed(board, weighed, wakesBackwards) ?? []),
+    ...lifts(board, weighed),
+  ];
+  return actions
+    .filter((one) => one.gainBits > leastBits)
+    .sort((a, b) => b.gainBits / b.seconds - a.gainBits / a.seconds);
+}
+
+const sum = (weighed: readonly WeighedFault[]): number =>
+  weighed.reduce((all, one) => all + one.probability, 0);
+
+function unplug(board: Board, weighed: readonly WeighedFault[], id: string): BenchAction | null {
+  const title = (board.attachments.find((one) => one.id === id)?.title ?? id).toLowerCase();
+  const on = new Set<string>(
+    [...board.parts, ...board.chips].filter((one) => one.on === id).map((one) => one.ref),
+  );
+  const inside = weighed.filter(({ fault }) => 'part' in fault && on.has(fault.part));
+  const p = sum(inside);
+  const net = inside[0]?.missing[0] ?? (inside[0] && groundedNet(board, inside[0].fault));
+  if (!net) return null;
+  return {
+    kind: 'unplug',
+    what: id,
+    text: `Unplug the ${title} and read ${net} again`,
+    gainBits: entropy(p),
+    seconds: unplugSeconds,
+    outcomes: [
+      { text: `${net} comes: the fault is in the ${title}`, probability: p },
+      { text: `it stays as it was: the fault is on the board`, probability: 1 - p },
+    ],
+    caution: 'Source off and battery unplugged before anything is plugged or unplugged.',
+  };
+}
+
+/** A missing rail fed from a bench supply: is it what makes it, or what hangs on it? */
+function feed(
+  board: Board,
+  weighed: readonly WeighedFault[],
+  wakesBackwards: (net: NetId, fault: Fault) => boolean,
+): BenchAction[] | null {
+  const net = weighed.find(({ missing }) => missing.length > 0)?.missing[0];
+  const rail = net && netOf(board, net);
+  if (!rail || rail.kind !== 'rail' || rail.volts === null) return null;
+  const about = weighed.filter((one) => one.missing[0] === net);
+  const pulled = about.filter(({ fault }) => groundedNet(board, fault) === net);
+  const made = about.filter((one) => !pulled.includes(one));
+  const first = made[0];
+  if (!first || pulled.length === 0 || wakesBackwards(rail.id, first.fault)) return null;
+  const [all, low] = [sum(about), sum(pulled)];
+  return [
+    {
+      kind: 'feed',
+      what: rail.id,
+      text: `Feed ${rail.id} with ${rail.volts} V from a bench supply, limit 0.5 A`,
+      gainBits: all * entropy(low / all),
+      seconds: feedSeconds,
+      outcomes: [
+        {
+          text: 'the supply goes to its limit: something on the rail is low',
+          probability: low / all,
+        },
+        {
+          text: 'it holds its volts and the board goes on: what makes the rail is at fault',
+          probability: 1 - low / all,
+        },
+      ],
+      caution: injectionCaution,
+    },
+  ];
+}
+
+/** A coil or link taken out of a shorted rail: which side is it on? */
+function lifts(board: Board, weighed: readonly WeighedFault[]): BenchAction[] {
+  const low = weighed.flatMap((one) => {
+    const net = groundedNet(board, one.fault);
+    return net ? [{ ...one, net }] : [];
+  });
+  return board.parts.flatMap((part): BenchAction[] => {
+    if (!isSeriesPart(part) || part.kind === 'fuse') return [];
+    const [a, b] = part.pins.map((pin) => pin.net);
+    if (!a || !b || a === board.ground || b === board.ground) return [];
+    const [left, right] = [joined(board, a, part), joined(board, b, part)];
+    if (left.has(b)) return [];
+    const [onLeft, onRight] = [left, right].map((side) =>
+      sum(low.filter(({ net }) => side.has(net))),
+    ) as [number, number];
+    const all = onLeft + onRight;
+    if (all === 0) return [];
+    return [
+      {
+        kind: 'lift',
+        what: part.ref,
+        text: `Lift one end of ${part.ref} and read ohms on both sides`,
+        gainBits: all * entropy(onLeft / all),
+        seconds: liftSeconds,
+        outcomes: [
+          { text: `low on ${a}: the short is there`, probability: onLeft / all },
+          { text: `low on ${b}: it is on that side`, probability: onRight / all },
+        ],
+        caution: heatCaution,
+      },
+    ];
+  });
+}
+
+/** Nets joined to one by milliohms, with a part left out. */
+function joined(board: Board, from: NetId, without: Part): ReadonlySet<NetId> {
+  const found = new Set([from]);
+  for (const net of found)
+    for (const part of board.parts)
+      if (part !== without && isSeriesPart(part) && part.pins.some((pin) => pin.net === net))
+        for (const pin of part.pins) if (pin.net !== board.ground) found.add(pin.net);
+  return found;
+}
