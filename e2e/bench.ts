@@ -26,7 +26,7 @@ export async function setPhase(page: Page, phase: string): Promise<void> {
 export async function asked(page: Page): Promise<{ net: string; mode: 'ohms' | 'volts' } | null> {
   const line = entry(page);
   if ((await line.count()) === 0) return null;
-  const net = (await page.locator('.probe .net').textContent()) ?? '';
+  const net = (await page.locator('.probe').getAttribute('data-net')) ?? '';
   const placeholder = await line.getAttribute('placeholder');
   return { net, mode: placeholder?.includes('OL or beep') ? 'ohms' : 'volts' };
 }

@@ -84,7 +84,8 @@ for (const { sheet, board, fault, group, says } of [
       const card = page.locator('.probe');
       const wanted = (await card.getAttribute('data-phase')) as Phase;
       const mode = (await card.getAttribute('data-mode')) as 'volts' | 'ohms' | 'diode';
-      const net = (await card.locator('.net').textContent()) ?? '';
+      const net = (await card.getAttribute('data-net')) ?? '';
+      const against = (await card.getAttribute('data-reference')) || null;
       if (wanted !== phase) {
         phase = wanted;
         await setPhase(
@@ -94,7 +95,7 @@ for (const { sheet, board, fault, group, says } of [
           ],
         );
       }
-      await entry(page).fill(typed(hidden.read(net as never, mode, phase)));
+      await entry(page).fill(typed(hidden.read(net as never, mode, phase, against as never)));
       await entry(page).press('Enter');
       await expect(page.locator('.readings tbody tr')).toHaveCount(readings + 1);
       // The answer to this reading, not to the one before.

@@ -109,7 +109,7 @@ function answer(
     }
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
-    { readings: kept, signs: file?.signs ?? noSigns, findings, cleared: [], goal },
+    { readings: kept, signs: file?.signs ?? noSigns, findings, habits: [], cleared: [], goal },
     { phase, side: '' },
     roundsOfSeveral,
   );

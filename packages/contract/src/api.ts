@@ -7,10 +7,13 @@ export const api = {
   jobAttachments: (id: string) => `/api/jobs/${id}/attachments`,
   attachment: (id: string) => `/api/attachments/${id}`,
   boards: '/api/boards',
+  habits: (id: string) => `/api/boards/${id}/habits`,
+  dictionary: (name: string) => `/api/dictionaries/${name}`,
   board: (id: string, hash?: string) => `/api/boards/${id}${hash ? `?hash=${hash}` : ''}`,
 } as const;
 
 /** Pictures a browser can show and that cannot carry script. */
 export const attachmentTypes = ['image/png', 'image/jpeg', 'image/webp'] as const;
 export const largestAttachmentBytes = 25 * 1024 * 1024;
+export const largestDictionaryBytes = 32 * 1024 * 1024;
 export const largestSheetCharacters = 1_000_000;

@@ -8,6 +8,7 @@ export {
   boardRowSchema,
   boardRowsSchema,
   boardDetailSchema,
+  habitsSchema,
   newBoardSchema,
   attachmentRowSchema,
   healthSchema,
@@ -24,4 +25,10 @@ export {
   type Health,
   type Problem,
 } from './schemas.ts';
-export { api, attachmentTypes, largestAttachmentBytes, largestSheetCharacters } from './api.ts';
+export {
+  api,
+  attachmentTypes,
+  largestAttachmentBytes,
+  largestDictionaryBytes,
+  largestSheetCharacters,
+} from './api.ts';

@@ -56,6 +56,11 @@ export const boardRowsSchema = z.array(boardRowSchema);
 export const boardDetailSchema = boardRowSchema.extend({ text: z.string() });
 export type BoardDetail = z.output<typeof boardDetailSchema>;
 
+/** Where closed jobs on a board ended, most often first. */
+export const habitsSchema = z.array(
+  z.strictObject({ part: z.string(), times: z.number().int().positive() }),
+);
+
 export const newBoardSchema = z.strictObject({
   text: z.string().min(1, 'is empty').max(largestSheetCharacters),
 });

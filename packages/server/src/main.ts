@@ -11,6 +11,7 @@ import { makeJobs } from './jobs/jobs.ts';
 import { loadDemo } from './demo/load-demo.ts';
 import { makeAttachmentStore } from './persistence/attachment-store.ts';
 import { makeBoardStore } from './persistence/board-store.ts';
+import { makeDictionaryStore } from './persistence/dictionary-store.ts';
 import { isReachable, openDatabase } from './persistence/database.ts';
 import { makeJobStore } from './persistence/job-store.ts';
 
@@ -50,6 +51,7 @@ const app = makeApp({
   jobs,
   boards,
   attachments: makeAttachments(makeAttachmentStore(database)),
+  dictionaries: makeDictionaryStore(database),
   databaseReachable: () => isReachable(database),
   logger,
   webFolder: JIKO_WEB ? resolve(JIKO_WEB) : null,

@@ -63,6 +63,7 @@ export function follow(
       draw: (['standby', 'trying'] as const).map((one) => ({ phase: one, ...hidden.draw(one) })),
     },
     findings: [],
+    habits: [],
     cleared: [],
     goal,
   });

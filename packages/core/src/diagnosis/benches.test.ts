@@ -47,6 +47,7 @@ const diagnose = (readings: Reading[], goal: string, diagnoser = fresh()): Diagn
       readings: readings.map((reading, index) => ({ id: String(index), reading })),
       signs: noSigns,
       findings: [],
+      habits: [],
       cleared: [],
       goal: goal as GoalId,
     } satisfies Evidence,
@@ -154,9 +155,9 @@ describe('readings taken while the bench stood otherwise', () => {
     expect(share(after, isPanel)).toBeGreaterThan(before);
     // The other way round: still away without it.
     const still = volts(fault('C81:short'), bare, '3V3_LCD', 'trying');
-    expect(share(diagnose([...fine, plugged, plugged, still], 'screen', diagnoser), isPanel)).toBeLessThan(
-      0.02,
-    );
+    expect(
+      share(diagnose([...fine, plugged, plugged, still], 'screen', diagnoser), isPanel),
+    ).toBeLessThan(0.02);
   });
 
   it('unplugging is proposed with what each outcome means and its caution', () => {

@@ -125,7 +125,7 @@ export function makeDiagnoser(
     const joint = jointlyCarried(
       table,
       used.filter((one) => one.byFault),
-      evidence.findings,
+      evidence,
     );
     const weighed = [...used.filter((one) => !one.byFault), ...(joint ? [joint] : [])];
     const logs = weighed.map(({ byRow, byNone }) => {
@@ -320,7 +320,7 @@ function suspectOf(
     const weightOf = (fault: Fault): number => {
       const index = dictionary.faults.indexOf(fault);
       const log = used.reduce((all, { byFault }) => all + (byFault?.[index] ?? 0), 0);
-      return priorWeight(board, fault, evidence.findings) * Math.exp(log);
+      return priorWeight(board, fault, evidence) * Math.exp(log);
     };
     const sum = list.reduce((all, one) => all + weightOf(one), 0);
     return list.map((fault) => ({

@@ -1,5 +1,6 @@
 import type { GoalId, PartRef, StageId } from '../board/index.ts';
 import type { PoweredPhase, Reading } from '../readings/index.ts';
+import type { Habit } from '../record/index.ts';
 import type { Finding } from './priors.ts';
 
 /** The draw at the source, as first signs and during the trace. */
@@ -41,6 +42,8 @@ export interface Evidence {
   readings: readonly { id: string; reading: Reading }[];
   signs: Signs;
   findings: readonly Finding[];
+  /** Where closed jobs on this board ended. */
+  habits: readonly Habit[];
   /** Parts replaced or refitted good: they are no suspects any more. */
   cleared: readonly PartRef[];
   /** What the board was brought in for not doing; null where nobody said. */

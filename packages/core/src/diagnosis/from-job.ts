@@ -1,13 +1,13 @@
 import type { GoalId, PartRef, StageId } from '../board/index.ts';
 import { poweredPhases, type PoweredPhase } from '../readings/index.ts';
-import type { Job, Seen } from '../record/index.ts';
+import type { Habit, Job, Seen } from '../record/index.ts';
 import type { DrawSign, Evidence } from './evidence.ts';
 
 /**
  * The evidence a job holds about the board as it is now: what was read and seen after the last
- * repair. A replaced part is cleared.
+ * repair. A replaced part is cleared. `habits` come from closed jobs on the same board.
  */
-export function evidenceOf(job: Job): Evidence {
+export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
   const repairs = job.repairs.filter(
     ({ struck, body }) =>
       struck === null && body.action !== 'removed' && body.action !== 'refitted',
@@ -21,12 +21,15 @@ export function evidenceOf(job: Job): Evidence {
       ? [{ phase: body.phase, amps: body.drawAmps, shape: body.drawShape }]
       : [],
   );
-  // What was seen last of each kind counts.
+  // What was seen last of each kind counts; lights and the like are played after the press.
   const seen = Object.assign(
     {},
-    ...job.signs.flatMap(({ body, struck, at }) =>
-      struck === null && at > lastRepair ? [body.seen] : [],
-    ),
+    ...job.signs.flatMap(({ body: { phase, seen }, struck, at }): Seen[] => {
+      if (struck !== null || at <= lastRepair) return [];
+      if (phase !== 'standby' && phase !== 'cold') return [seen];
+      const { startsOnConnect } = seen;
+      return startsOnConnect === undefined ? [] : [{ startsOnConnect }];
+    }),
   ) as Seen;
   return {
     readings: job.readings
@@ -45,6 +48,7 @@ export function evidenceOf(job: Job): Evidence {
     findings: job.findings
       .filter((one) => one.struck === null)
       .map(({ body: { kind, part } }) => ({ kind, part })),
+    habits,
     cleared: repairs.flatMap(({ body }) =>
       body.action === 'replaced' || body.action === 'jumper' ? (body.parts as PartRef[]) : [],
     ),

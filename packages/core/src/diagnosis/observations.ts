@@ -31,7 +31,7 @@ export function logPriors(table: Table, evidence: Evidence): Float64Array {
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
     if (out(fault) || dictionary.invalid.has(row)) return;
-    const weight = priorWeight(board, fault, evidence.findings);
+    const weight = priorWeight(board, fault, evidence);
     weights[row]! += weight;
     sum += weight;
   });
@@ -84,9 +84,7 @@ export function observations(
     if (why !== null) unused.push({ id, why, bench: null });
     else if (isHere) used.push(readingObservation(table, id, reading));
     else if (other)
-      used.push(
-        carriedOver(table, other, readingObservation(other, id, reading), evidence.findings),
-      );
+      used.push(carriedOver(table, other, readingObservation(other, id, reading), evidence));
     else unused.push({ id, why: `taken ${benchText(table.board, taken, here)}`, bench: taken });
   }
   used.push(...signObservations(table, evidence.signs));

@@ -3,7 +3,7 @@ import type { PlaySetup } from '../powerup/index.ts';
 import { attachedIn } from '../powerup/index.ts';
 import type { Reading } from '../readings/index.ts';
 import type { Observation } from './evidence.ts';
-import { priorWeight, type Finding } from './priors.ts';
+import { priorWeight, type Known } from './priors.ts';
 import type { Table } from './table.ts';
 
 /** What a reading was taken with: each wants plays of its own. */
@@ -64,20 +64,20 @@ export function carriedOver(
   table: Table,
   other: Table,
   there: Observation,
-  findings: readonly Finding[],
+  known: Known,
 ): Observation {
   const byFault = Float64Array.from(
     table.dictionary.faults,
     (_, index) => there.byRow[other.dictionary.rowOf[index]!]!,
   );
-  return { ...there, byRow: mixed(table, byFault, there.byRow[0]!, findings), byFault };
+  return { ...there, byRow: mixed(table, byFault, there.byRow[0]!, known), byFault };
 }
 
 /** Several readings from other benches taken together: a fault must explain them all. */
 export function jointlyCarried(
   table: Table,
   carried: readonly Observation[],
-  findings: readonly Finding[],
+  known: Known,
 ): Observation | null {
   const [first, ...rest] = carried;
   if (!first?.byFault) return null;
@@ -88,22 +88,17 @@ export function jointlyCarried(
     healthy += one.byRow[0]!;
     byNone += one.byNone;
   }
-  return { id: null, text: '', byRow: mixed(table, byFault, healthy, findings), byNone, byFault };
+  return { id: null, text: '', byRow: mixed(table, byFault, healthy, known), byNone, byFault };
 }
 
 /** ln likelihood of each row from that of its faults, by their shares; of sets, from their members. */
-function mixed(
-  table: Table,
-  byFault: Float64Array,
-  healthy: number,
-  findings: readonly Finding[],
-): Float64Array {
+function mixed(table: Table, byFault: Float64Array, healthy: number, known: Known): Float64Array {
   const { board, dictionary, singles, sets } = table;
   const weights = new Float64Array(singles);
   const sums = new Float64Array(singles);
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
-    const weight = priorWeight(board, fault, findings);
+    const weight = priorWeight(board, fault, known);
     weights[row]! += weight;
     sums[row]! += weight * Math.exp(byFault[index]!);
   });

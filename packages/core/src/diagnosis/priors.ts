@@ -1,6 +1,6 @@
 import type { Board, ChipKind, NetId, PartKind } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
-import type { findingKinds } from '../record/index.ts';
+import type { findingKinds, Habit } from '../record/index.ts';
 
 /**
  * How often things fail before anything is read: weights against each other, not per cent. All are
@@ -56,9 +56,20 @@ export interface Finding {
   part: string | null;
 }
 
+/** What is known of a board beside its readings. */
+export interface Known {
+  findings: readonly Finding[];
+  /** How often closed jobs on this board were mended at a part. */
+  habits: readonly Habit[];
+}
+
+/** Each job that ended at a part makes it so much more likely the next time. A guess. */
+const habitFactor = 1.5;
+
 /** Weight of a fault before any reading; its scale means nothing but against other faults. */
-export function priorWeight(board: Board, fault: Fault, findings: readonly Finding[]): number {
-  return weightByKind(board, fault) * findingFactor(fault, findings);
+export function priorWeight(board: Board, fault: Fault, { findings, habits }: Known): number {
+  const times = habits.find((one) => 'part' in fault && one.part === fault.part)?.times ?? 0;
+  return weightByKind(board, fault) * findingFactor(fault, findings) * (1 + habitFactor * times);
 }
 
 function weightByKind(board: Board, fault: Fault): number {

@@ -48,6 +48,7 @@ function evidence(
   return {
     signs: noSigns,
     findings: [],
+    habits: [],
     cleared: [],
     goal: 'boots' as GoalId,
     readings: points.flatMap(([name, phase]) => {

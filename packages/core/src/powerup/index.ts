@@ -33,4 +33,5 @@ export {
 export { compareCold, comparePlays } from './compare-plays.ts';
 export { outcomeOf, type Outcome } from './outcome.ts';
 export { checkHealthyPlay } from './check.ts';
+export { dictionaryBytes, dictionaryFrom } from './dictionary-bytes.ts';
 export { feedsBackwards } from './feed-backwards.ts';

@@ -41,7 +41,14 @@ const diagnoser = makeDiagnoser(
 );
 const attached = attachedIn(board, usualSetup(board));
 const bench = { phase: 'standby', side: 'top' } as const;
-const nothing: Evidence = { readings: [], signs: noSigns, findings: [], cleared: [], goal: null };
+const nothing: Evidence = {
+  readings: [],
+  signs: noSigns,
+  findings: [],
+  habits: [],
+  cleared: [],
+  goal: null,
+};
 
 /** Takes what is proposed on a board with a hidden fault until a suspect stands above 95 %. */
 function follow(

@@ -19,3 +19,4 @@ export {
   type Standing,
   type Happened,
 } from './job.ts';
+export { habitsOf, type Habit } from './habits.ts';

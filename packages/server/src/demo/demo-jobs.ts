@@ -38,9 +38,9 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
       log.add('Bench 1', {
         type: 'sign',
         phase: 'standby',
-        drawAmps: 0.003,
+        drawAmps: 0.027,
         drawShape: 'steady',
-        seen: { lights: [], fan: false },
+        seen: { lights: [], startsOnConnect: false },
         text: '',
       });
       log.add('Bench 1', {

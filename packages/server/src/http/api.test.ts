@@ -15,6 +15,7 @@ import { makeAttachments } from '../jobs/attachments.ts';
 import { makeJobs } from '../jobs/jobs.ts';
 import { makeAttachmentStore } from '../persistence/attachment-store.ts';
 import { makeBoardStore } from '../persistence/board-store.ts';
+import { makeDictionaryStore } from '../persistence/dictionary-store.ts';
 import { isReachable, openDatabase } from '../persistence/database.ts';
 import { makeJobStore } from '../persistence/job-store.ts';
 import { makeApp } from './app.ts';
@@ -47,6 +48,7 @@ beforeAll(async () => {
     jobs,
     boards,
     attachments: makeAttachments(makeAttachmentStore(database)),
+    dictionaries: makeDictionaryStore(database),
     databaseReachable: () => isReachable(database),
     logger: pino({ level: 'silent' }),
     webFolder: null,
@@ -373,5 +375,47 @@ describe('health', () => {
     const request = await fetch(base + api.jobs);
     expect(request.status).toBe(500);
     expect(await request.text()).not.toMatch(/node_modules|typeorm/i);
+  });
+});
+
+describe('what closed jobs teach of a board', () => {
+  it('names the parts proven jobs were mended at; open jobs and other boards teach nothing', async () => {
+    const close: EventBody = { type: 'close', outcome: 'repaired', cause: '', proof: 'proven' };
+    const mended = (part: string): EventBody => ({
+      type: 'repair',
+      action: 'replaced',
+      parts: [part],
+      text: '',
+    });
+    const closed = await openJob();
+    await post(api.events(closed), { events: [event(mended('R4')), event(close)] });
+    const open = await openJob();
+    await post(api.events(open), { events: [event(mended('R2'))] });
+    const habits = (await (await fetch(base + api.habits('beck-mini'))).json()) as unknown[];
+    expect(habits).toEqual([{ part: 'R4', times: 1 }]);
+    expect(await (await fetch(base + api.habits('nowhere'))).json()).toEqual([]);
+  });
+});
+
+describe('dictionaries other browsers made', () => {
+  const put = (name: string, body: Uint8Array<ArrayBuffer>, type = 'application/octet-stream') =>
+    fetch(base + api.dictionary(name), { method: 'PUT', headers: { 'Content-Type': type }, body });
+
+  it('come back byte for byte, and the newer one takes the place of the older', async () => {
+    const name = '0123456789abcdef';
+    expect((await fetch(base + api.dictionary(name))).status).toBe(404);
+    for (const size of [10, 3_000_000]) {
+      const bytes = Uint8Array.from({ length: size }, (_, index) => (index * 7) % 256);
+      expect((await put(name, bytes)).status).toBe(204);
+      const back = await fetch(base + api.dictionary(name));
+      expect(Buffer.compare(Buffer.from(await back.arrayBuffer()), Buffer.from(bytes))).toBe(0);
+    }
+  });
+
+  it('are refused under a strange name, empty, or as something else', async () => {
+    expect((await put('..%2Fetc', new Uint8Array([1]))).status).toBe(400);
+    expect((await put('0123456789abcdef', new Uint8Array())).status).toBe(400);
+    const text = await put('0123456789abcdef', new TextEncoder().encode('x'), 'text/plain');
+    expect(text.status).toBe(400);
   });
 });

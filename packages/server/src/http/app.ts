@@ -6,8 +6,10 @@ import { api } from '@jiko/contract';
 import type { AttachmentUseCases } from '../jobs/attachments.ts';
 import type { JobUseCases } from '../jobs/jobs.ts';
 import type { BoardUseCases } from '../boards/boards.ts';
+import type { DictionaryStore } from '../dictionaries/dictionaries.ts';
 import { attachmentRoutes } from './attachment-routes.ts';
 import { boardRoutes } from './board-routes.ts';
+import { dictionaryRoutes } from './dictionary-routes.ts';
 import { jobRoutes } from './job-routes.ts';
 import { handleErrors, sendProblem } from './problem.ts';
 
@@ -15,6 +17,7 @@ export interface AppParts {
   jobs: JobUseCases;
   boards: BoardUseCases;
   attachments: AttachmentUseCases;
+  dictionaries: DictionaryStore;
   databaseReachable(): Promise<boolean>;
   logger: Logger;
   /** Folder of the built web app; null when the dev server serves it. */
@@ -53,6 +56,7 @@ export function makeApp(parts: AppParts): Express {
   app.use(jobRoutes(parts.jobs));
   app.use(boardRoutes(parts.boards));
   app.use(attachmentRoutes(parts.attachments));
+  app.use(dictionaryRoutes(parts.dictionaries));
   app.use('/api', (_request, response) => {
     sendProblem(response, { status: 404, title: 'There is nothing at this address' });
   });

@@ -18,6 +18,9 @@ export function jobRoutes(jobs: JobUseCases): Router {
     if (!opened.ok) return sendProblem(response, opened.problem);
     response.status(opened.value.recorded.length > 0 ? 201 : 200).json(opened.value);
   });
+  router.get(api.habits(':id'), async (request, response) => {
+    response.json(await jobs.habits(String(request.params.id).slice(0, 64)));
+  });
   router.get(api.job(':id'), async (request, response) => {
     const params = idSchema.safeParse(request.params);
     if (!params.success) return invalid(response, params.error);

@@ -1,5 +1,5 @@
 import type { Appended, JobDetail, JobRow, NewJob } from '@jiko/contract';
-import type { Intake, JobEvent } from '@jiko/core/record';
+import { deriveJob, habitsOf, type Habit, type Intake, type JobEvent } from '@jiko/core/record';
 import { boardProblem, jobProblem, type Outcome } from '../outcome.ts';
 
 /** What the job use cases need of the world. */
@@ -9,6 +9,8 @@ export interface JobStore {
   /** Adds the job unless it is there, then its events; one transaction. */
   create(id: string, events: readonly JobEvent[]): Promise<Appended>;
   /** Adds events in the order given; those already there are left alone. One transaction. */
+  /** Events of all closed jobs on a board. */
+  closedOn(board: string): Promise<JobEvent[][]>;
   append(id: string, events: readonly JobEvent[]): Promise<Appended | 'no-job' | 'other-job'>;
 }
 export interface KnownBoards {
@@ -20,6 +22,8 @@ export interface JobUseCases {
   find(id: string): Promise<Outcome<JobDetail>>;
   open(job: NewJob): Promise<Outcome<Appended>>;
   record(id: string, events: readonly JobEvent[]): Promise<Outcome<Appended>>;
+  /** Where closed jobs on a board ended. */
+  habits(board: string): Promise<Habit[]>;
 }
 
 export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
@@ -67,5 +71,6 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
       }
       return { ok: true, value: appended };
     },
+    habits: async (board) => habitsOf((await store.closedOn(board)).map(deriveJob)),
   };
 }

@@ -108,4 +108,18 @@ export const AttachmentTable = new EntitySchema<AttachmentEntity>({
   ],
 });
 
-export const entities = [BoardVersion, JobTable, JobEventTable, AttachmentTable];
+export interface DictionaryEntity {
+  name: string;
+  content: Buffer;
+  usedAt: Date;
+}
+export const DictionaryTable = new EntitySchema<DictionaryEntity>({
+  name: 'dictionary',
+  columns: {
+    name: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_dictionary' },
+    content: { type: 'bytea' },
+    usedAt: { type: 'timestamptz', name: 'used_at', default: () => 'now()' },
+  },
+});
+
+export const entities = [BoardVersion, JobTable, JobEventTable, AttachmentTable, DictionaryTable];

@@ -2,7 +2,7 @@ import type { DataSource, EntityManager } from 'typeorm';
 import type { Appended, JobRow } from '@jiko/contract';
 import type { JobEvent } from '@jiko/core/record';
 import type { JobStore } from '../jobs/jobs.ts';
-import { JobEventTable, JobTable } from './entities.ts';
+import { JobEventTable, JobTable, type JobEventEntity } from './entities.ts';
 
 interface ListedJob {
   id: string;
@@ -43,13 +43,21 @@ export function makeJobStore(source: DataSource): JobStore {
       return {
         id,
         createdAt: job.createdAt.toISOString(),
-        events: events.map((event) => ({
-          id: event.id,
-          who: event.who,
-          at: event.at.toISOString(),
-          body: event.body,
-        })),
+        events: events.map(eventOf),
       };
+    },
+    async closedOn(board) {
+      const events = await source
+        .getRepository(JobEventTable)
+        .createQueryBuilder('e')
+        .innerJoin(JobTable.options.name, 'j', 'j.id = e.job_id')
+        .where("j.closed IS NOT NULL AND j.intake->>'board' = :board", { board })
+        .orderBy('e.seq')
+        .getMany();
+      const byJob = new Map<string, JobEvent[]>();
+      for (const event of events)
+        byJob.set(event.jobId, [...(byJob.get(event.jobId) ?? []), eventOf(event)]);
+      return [...byJob.values()];
     },
     create: (id, events) =>
       source.transaction(async (manager) => {
@@ -83,6 +91,13 @@ export function makeJobStore(source: DataSource): JobStore {
       }),
   };
 }
+
+const eventOf = ({ id, who, at, body }: JobEventEntity): JobEvent => ({
+  id,
+  who,
+  at: at.toISOString(),
+  body,
+});
 
 async function addEvents(
   manager: EntityManager,

@@ -1,9 +1,17 @@
 import { proxy, wrap } from 'comlink';
 import { createStore, get, set, keys, delMany } from 'idb-keyval';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { BoardDetail } from '@jiko/contract';
+import { api, type BoardDetail } from '@jiko/contract';
+import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
-import { benchSetup, dictionaryKey, type BenchSetup, type Dictionary } from '@jiko/core/powerup';
+import {
+  benchSetup,
+  dictionaryBytes,
+  dictionaryFrom,
+  dictionaryKey,
+  type BenchSetup,
+  type Dictionary,
+} from '@jiko/core/powerup';
 import type { DictionaryWorker } from '../workers/dictionary.worker.ts';
 
 export type Making =
@@ -20,9 +28,38 @@ const store = () => createStore('jiko-dictionaries', 'made');
 
 async function kept(key: string): Promise<Dictionary | null> {
   try {
-    return (await get<Dictionary>(key, store())) ?? null;
+    const here = await get<Dictionary>(key, store());
+    if (here) return here;
   } catch {
-    return null; // a browser without a store makes it anew
+    // a browser without a store asks the server, or makes it anew
+  }
+  const there = await fromServer(key);
+  if (there) await keep(there);
+  return there;
+}
+
+const octets = 'application/octet-stream';
+
+/** Made in another browser before, of the same sheet and bench. */
+async function fromServer(key: string): Promise<Dictionary | null> {
+  try {
+    const response = await fetch(api.dictionary(contentHash(key)));
+    if (!response.ok) return null;
+    return dictionaryFrom(new Uint8Array(await response.arrayBuffer()), key);
+  } catch {
+    return null;
+  }
+}
+
+async function toServer(dictionary: Dictionary): Promise<void> {
+  try {
+    await fetch(api.dictionary(contentHash(dictionary.key)), {
+      method: 'PUT',
+      headers: { 'Content-Type': octets },
+      body: dictionaryBytes(dictionary),
+    });
+  } catch {
+    // others make their own
   }
 }
 
@@ -96,6 +133,7 @@ export function useDictionary(
           if (!isCurrent()) return;
           setMaking({ state: 'ready', dictionary });
           void keep(dictionary);
+          void toServer(dictionary);
         },
         (error: unknown) => {
           if (isCurrent()) setMaking({ state: 'failed', because: (error as Error).message });

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import {
   api,
   boardDetailSchema,
+  habitsSchema,
   boardRowsSchema,
   healthSchema,
   jobDetailSchema,
@@ -47,6 +48,15 @@ export const boardQuery = (id: string) =>
     queryKey: ['board', id],
     queryFn: () => request(boardDetailSchema, api.board(id)),
     enabled: id !== '',
+    staleTime: 60_000,
+  });
+
+/** Where closed jobs on a board ended: they make its faults likelier. */
+export const habitsQuery = (board: string) =>
+  queryOptions({
+    queryKey: ['habits', board],
+    queryFn: () => request(habitsSchema, api.habits(board)),
+    enabled: board !== '',
     staleTime: 60_000,
   });
 

@@ -115,6 +115,8 @@ export function ProbeCard({
   return (
     <div
       className={`probe${probe.own ? ' is-own' : ''}`}
+      data-net={probe.net}
+      data-reference={probe.reference ?? ''}
       data-phase={probe.phase}
       data-mode={probe.mode}
     >
@@ -229,7 +231,7 @@ function NetSelect({
     <Select<NetId>
       {...(focusBy ? { ref: focusBy as never } : {})}
       size="small"
-      style={{ width: 200 }}
+      style={{ width: 165 }}
       popupMatchSelectWidth={320}
       placeholder={placeholder}
       value={value}

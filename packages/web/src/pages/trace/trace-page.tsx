@@ -27,11 +27,11 @@ import {
   type Phase,
   type Reading,
 } from '@jiko/core/readings';
-import { liftedParts, type EventBody, type Job } from '@jiko/core/record';
+import { liftedParts, type EventBody, type Habit, type Job } from '@jiko/core/record';
 import { formatQuantity } from '@jiko/core/units';
 import { useBench } from '../../data/bench.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
-import { boardQuery, useHealthyBoard, useJob } from '../../data/queries.ts';
+import { boardQuery, habitsQuery, useHealthyBoard, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { useBenchState } from './bench-state.ts';
 import { BenchStrip } from './bench-strip.tsx';
@@ -84,6 +84,9 @@ export function TracePage() {
     <TraceView id={id} job={job} healthy={healthy} trace={trace} bench={bench} onBench={setBench} />
   );
 }
+
+/** The same list each time, so that nothing is worked out anew while it loads. */
+const noHabits: Habit[] = [];
 
 /** A point the technician chose instead of the proposal. */
 interface Own {
@@ -147,7 +150,8 @@ function TraceView({
     () => ({ source, attached, lifted: lifted === '' ? [] : lifted.split(' ') }),
     [source, attached, lifted],
   );
-  const evidence = useMemo(() => evidenceOf(job), [job]);
+  const habits = useQuery(habitsQuery(job.intake?.board ?? '')).data ?? noHabits;
+  const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
   const { making, also, diagnosis } = useDiagnosis(sheet.data, setup, evidence, {
     phase: bench.phase,
     side: '',

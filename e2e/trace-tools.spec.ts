@@ -1,0 +1,76 @@
+import { expect, test } from '@playwright/test';
+import { entry, openJob, setPhase } from './bench.ts';
+
+// What stands beside the entry line: the drawing of what a stage needs, keys, signs, findings.
+
+test('the drawing names what a rail needs, and leads to it by arrow keys and clicks', async ({
+  page,
+}) => {
+  await openJob(page, 'Cairn', 'Cairn for the drawing');
+  await page.getByRole('button', { name: /Suspend rails$/ }).click();
+  const drawing = page.locator('.neighbourhood');
+  const box = (name: string) => drawing.getByRole('button', { name: new RegExp(`^${name}`) });
+  const card = page.locator('.probe');
+  await expect(card).toHaveAttribute('data-net', '3V3_S5');
+  // Its switch U30 is fed by 3V3_ALW and enabled by S5_EN, as the sheet says.
+  await expect(drawing.getByText('U30', { exact: true })).toBeVisible();
+  await expect(box('S5_EN, enable')).toBeVisible();
+  await entry(page).press('ArrowLeft');
+  const left = await card.getAttribute('data-net');
+  expect(['S5_EN', '3V3_ALW']).toContain(left);
+  await entry(page).press(left === 'S5_EN' ? 'Alt+ArrowDown' : 'Alt+ArrowUp');
+  await expect(card).toHaveAttribute('data-net', left === 'S5_EN' ? '3V3_ALW' : 'S5_EN');
+  await entry(page).press('ArrowRight');
+  await expect(card).toHaveAttribute('data-net', '3V3_S5');
+  // A reading shows on it at once, with its verdict.
+  await setPhase(page, 'Standby');
+  await box('3V3_ALW').click();
+  await entry(page).fill('3.31');
+  await entry(page).press('Enter');
+  await page.getByRole('button', { name: /Suspend rails$/ }).click();
+  await expect(box('3V3_ALW, feed: read 3.31 V')).toBeVisible();
+  await expect(box('3V3_ALW')).toHaveClass(/is-good/);
+});
+
+test('every key is listed on ?? and does what it says', async ({ page }) => {
+  await openJob(page, 'Cairn', 'Cairn for the keys');
+  await entry(page).press('?');
+  await expect(page.locator('.echo')).toContainText('not reached');
+  await entry(page).press('?');
+  const list = page.getByRole('dialog');
+  await expect(list).toContainText('strikes out the last reading');
+  await expect(list).toContainText('the reading that tells most');
+  await list.getByRole('button', { name: 'Close' }).click();
+  await expect(list).toBeHidden();
+  await entry(page).press('n');
+  await page.keyboard.type('bench lamp was flickering');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByLabel('Text')).toHaveValue('');
+  await page.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByText('bench lamp was flickering')).toBeVisible();
+});
+
+test('signs and findings count: what was seen damaged is read at first', async ({ page }) => {
+  test.setTimeout(90_000);
+  await openJob(page, 'Cairn', 'Cairn with a burnt fuse');
+  await setPhase(page, 'Standby');
+  const side = page.getByRole('region', { name: 'What is missing' });
+  await entry(page).press('s');
+  await side.getByLabel('Draw in amps').fill('0.002');
+  await side.getByText('no', { exact: true }).first().click();
+  await side.getByRole('button', { name: 'Keep' }).click();
+  await side.getByText('Found', { exact: true }).click();
+  await side.getByLabel('What was found').click();
+  await page.getByTitle('burnt').click();
+  await side.getByLabel('Part').fill('F1');
+  await page.getByTitle(/^F1/).first().click();
+  await side.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.locator('.suspect').first()).toBeVisible({ timeout: 60_000 });
+  await expect(page.locator('.suspect-title').first()).toContainText('F1');
+  await side.getByText('Looks', { exact: true }).click();
+  const card = page.locator('.probe');
+  await expect(card).toContainText('F1: burnt seen there');
+  expect(['VIN_JACK', 'VIN_F']).toContain(await card.getAttribute('data-net'));
+  await page.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByText('draw 0.002 A steady, no fan')).toBeVisible();
+});

@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest';
+import { deriveJob, habitsOf, type EventBody, type Job } from './index.ts';
+
+const job = (...bodies: EventBody[]): Job =>
+  deriveJob(
+    bodies.map((body, index) => ({
+      id: `00000000-0000-4000-8000-00000000000${index}`,
+      who: 'Bench 1',
+      at: `2026-01-01T10:0${index}:00Z`,
+      body,
+    })),
+  );
+const repair = (action: 'replaced' | 'reflowed' | 'removed', ...parts: string[]): EventBody => ({
+  type: 'repair',
+  action,
+  parts,
+  text: '',
+});
+const close = (
+  proof: 'proven' | 'supported' | 'by-elimination',
+  outcome: 'repaired' | 'returned' = 'repaired',
+): EventBody => ({ type: 'close', outcome, cause: '', proof });
+
+describe('what closed jobs teach of a board', () => {
+  it('counts the parts proven or supported jobs were mended at, once a job', () => {
+    const jobs = [
+      job(repair('replaced', 'C5'), repair('replaced', 'C5'), close('proven')),
+      job(repair('reflowed', 'C5', 'R1'), close('supported')),
+    ];
+    expect(habitsOf(jobs)).toEqual([
+      { part: 'C5', times: 2 },
+      { part: 'R1', times: 1 },
+    ]);
+  });
+
+  it('learns nothing from open jobs, from guesses, from boards returned, from parts only lifted', () => {
+    const jobs = [
+      job(repair('replaced', 'C5')),
+      job(repair('replaced', 'C5'), close('by-elimination')),
+      job(repair('replaced', 'C5'), close('proven', 'returned')),
+      job(repair('removed', 'C5'), close('proven')),
+    ];
+    expect(habitsOf(jobs)).toEqual([]);
+  });
+});
