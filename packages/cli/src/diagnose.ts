@@ -137,6 +137,10 @@ function answer(
       certain: trace.firstMissing.certain,
       why: trace.firstMissing.why,
     },
+    regions: diagnosis.regions.map(({ stage, probability }) => ({
+      stage,
+      probability: rounded(probability, 4),
+    })),
     suspects: diagnosis.suspects.map((one) => ({
       title: one.title,
       probability: rounded(one.probability, 5),
@@ -164,6 +168,7 @@ function answer(
     noneOfThese: rounded(diagnosis.none, 5),
     nothingWrong: rounded(diagnosis.healthy, 5),
     next: diagnosis.next.slice(0, 10).map((one) => proposal(one, diagnosis.classTitles)),
+    actions: diagnosis.actions.map((one) => ({ ...one, gainBits: rounded(one.gainBits, 2) })),
     unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
     notPlayed: file?.told ?? [],
   };
@@ -180,8 +185,9 @@ function dictionaryOf(board: Board, setup: PlaySetup): Dictionary {
 const limit = (value: number): number | 'OL' => (value === Infinity ? 'OL' : rounded(value));
 
 const proposal = (one: Proposal, titles: readonly string[]): unknown => ({
-  point: one.place.text,
+  point: one.across ? `${one.across}, from end to end` : one.place.text,
   net: one.net,
+  reference: one.reference,
   mode: one.mode,
   phase: one.phase,
   gainBits: rounded(one.gainBits, 3),

@@ -8,26 +8,27 @@ import { percent, type Bench, type Figure } from './hidden-faults.ts';
 // What a sheet cannot know: mistakes in it, and faults that are in no list.
 
 /** The board as it really is where its sheet has a mistake: a value, a part or two pins differ. */
-function unlikeItsSheet(board: Board, chance: () => number): Board {
+function unlikeItsSheet(board: Board, chance: () => number): { real: Board; mistaken: string } {
   const fitted = board.parts.filter((part) => part.fitted);
-  const kind = Math.floor(chance() * 3);
-  const change = (ref: string, edit: (part: Part) => Part): Board => ({
-    ...board,
-    parts: board.parts.map((part) => (part.ref === ref ? edit(part) : part)),
+  const change = (ref: string, edit: (part: Part) => Part) => ({
+    real: { ...board, parts: board.parts.map((part) => (part.ref === ref ? edit(part) : part)) },
+    mistaken: ref,
   });
-  if (kind === 0) {
-    const part = draw(
-      fitted.filter((one) => one.kind === 'resistor' && one.value !== null),
-      chance,
-    );
-    return change(part.ref, (one) => ({ ...one, value: (one.value ?? 1) * 4.7 }));
+  switch (Math.floor(chance() * 3)) {
+    case 0: {
+      const valued = fitted.filter((one) => one.kind === 'resistor' && one.value !== null);
+      return change(draw(valued, chance).ref, (one) => ({ ...one, value: (one.value ?? 1) * 4.7 }));
+    }
+    case 1:
+      return change(draw(fitted, chance).ref, (part) => ({ ...part, fitted: false }));
+    default: {
+      const chip = draw(
+        board.chips.filter((one) => one.pins.size > 3),
+        chance,
+      );
+      return { real: withSwappedPins(board, chip, chance), mistaken: chip.ref };
+    }
   }
-  if (kind === 1) return change(draw(fitted, chance).ref, (part) => ({ ...part, fitted: false }));
-  const chip = draw(
-    board.chips.filter((one) => one.pins.size > 3),
-    chance,
-  );
-  return withSwappedPins(board, chip, chance);
 }
 
 function withSwappedPins(board: Board, chip: Chip, chance: () => number): Board {
@@ -60,10 +61,15 @@ export function mistakeFigures(bench: Bench, count: number): Figure[] {
   const onWrongSheet: Run[] = [];
   while (onWrongSheet.length < count) {
     const { fault, goal } = bench.drawBlocker();
-    const real = unlikeItsSheet(bench.board, bench.chance);
+    const { real, mistaken } = unlikeItsSheet(bench.board, bench.chance);
     const hidden = bench.hide([fault], real);
     if (hidden.play.status === 'invalid') continue;
-    onWrongSheet.push(follow(bench.diagnoser, hidden, [fault], goal));
+    const run = follow(bench.diagnoser, hidden, [fault], goal);
+    // Where the mistake stops the board by itself, naming the part it is about is right as well.
+    const named = run.leading?.faults ?? [];
+    const right =
+      run.right || named.some((one) => 'part' in one.fault && one.fault.part === mistaken);
+    onWrongSheet.push({ ...run, right });
   }
   const unlisted: { run: Run; near: boolean }[] = [];
   while (unlisted.length < count) {

@@ -65,6 +65,8 @@ export interface Voice {
 }
 
 export interface Diagnosis {
+  /** The answer at its coarsest: the first stage that does not come; null where every stage comes. Likeliest first. */
+  regions: { stage: StageId | null; probability: number }[];
   suspects: Suspect[];
   /** Probability that it is nothing of the list: another fault, several, or a mistake in the sheet. */
   none: number;
@@ -108,6 +110,25 @@ export function makeDiagnoser(
 
   const here = benchOfSetup(board, setup);
   const others: { bench: BenchOf; table: Table }[] = [];
+
+  const stops = new Map<number, StageId | null>();
+  const regionsOf = (table: Table, weights: Float64Array): Diagnosis['regions'] => {
+    const byStage = new Map<StageId | null, number>();
+    for (let row = 1; row < table.dictionary.rows; row++) {
+      if (weights[row]! < 1e-5) continue;
+      // Rows of several faults are written anew now and then.
+      let stage = row < table.singles ? stops.get(row) : undefined;
+      if (stage === undefined) {
+        stage = outcomeOf(board, stages, table.dictionary, row).firstMissing;
+        if (row < table.singles) stops.set(row, stage);
+      }
+      byStage.set(stage, (byStage.get(stage) ?? 0) + weights[row]!);
+    }
+    return [...byStage]
+      .map(([stage, probability]) => ({ stage, probability }))
+      .filter((one) => one.probability > 0.01)
+      .sort((a, b) => b.probability - a.probability);
+  };
 
   const backwards = new Map<string, boolean>();
   const wakesBackwards = (net: NetId, fault: Fault): boolean => {
@@ -167,6 +188,7 @@ export function makeDiagnoser(
         taken.set(key, (taken.get(key) ?? 0) + 1);
       }
       return {
+        regions: regionsOf(table, weights),
         suspects,
         none: weights[rows]!,
         healthy: weights[0]!,

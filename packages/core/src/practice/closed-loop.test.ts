@@ -125,7 +125,7 @@ describe('what a diagnosis says', () => {
   });
 
   it('names region, members, the test that separates them with its caution, and who speaks for it', () => {
-    const { suspects } = diagnoser.diagnose(
+    const { suspects, regions } = diagnoser.diagnose(
       {
         ...nothing,
         goal: 'boots' as GoalId,
@@ -151,6 +151,9 @@ describe('what a diagnosis says', () => {
       bench,
     );
     const [first] = suspects;
+    expect(regions[0]?.stage).toBe('memory');
+    expect(regions[0]?.probability).toBeGreaterThan(first?.probability ?? 1);
+    expect(regions.reduce((sum, one) => sum + one.probability, 0)).toBeLessThanOrEqual(1);
     expect(first?.title).toBe('Low resistance on 1V2_MEM');
     expect(first?.faults.map((one) => one.name)).toEqual(
       expect.arrayContaining(['C50 short', 'C51 short', 'C54 short']),

@@ -68,6 +68,7 @@ export function SuspectsPanel({
       {making.state === 'failed' && <div role="alert">No suspects: {making.because}</div>}
       {diagnosis && (
         <>
+          <Regions board={board} diagnosis={diagnosis} />
           <ol>
             {diagnosis.suspects.slice(0, 6).map((one, place) => (
               <li key={one.title}>
@@ -106,6 +107,26 @@ export function SuspectsPanel({
             </div>
           )}
         </>
+      )}
+    </div>
+  );
+}
+
+/** Where it stops, before any part is named. */
+function Regions({ board, diagnosis }: { board: Board; diagnosis: Diagnosis }) {
+  const [first, second] = diagnosis.regions;
+  if (!first || first.probability < 0.25) return null;
+  const title = (id: string | null): string =>
+    board.stages.find((one) => one.id === id)?.title ?? 'every stage comes';
+  return (
+    <div className="regions">
+      <span className="quiet">stops at </span>
+      <strong>{title(first.stage)}</strong> {percent(first.probability)}
+      {second && second.probability > 0.1 && (
+        <span className="quiet">
+          {' '}
+          or {title(second.stage)} {percent(second.probability)}
+        </span>
       )}
     </div>
   );
