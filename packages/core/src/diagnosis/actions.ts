@@ -27,7 +27,7 @@ export interface WeighedFault {
 const unplugSeconds = 70;
 const feedSeconds = 150;
 const liftSeconds = 300;
-const leastBits = 0.1;
+const leastBits = 0.05;
 
 /** Bits of a yes-or-no with chance p. */
 const entropy = (p: number): number =>

@@ -362,22 +362,6 @@ describe('demo data', () => {
   });
 });
 
-describe('health', () => {
-  it('asks the database, and says so when it is gone', async () => {
-    expect(await (await fetch(base + api.health)).json()).toEqual({ status: 'ok', database: 'ok' });
-    const headers = (await fetch(base + api.health)).headers;
-    expect(headers.get('content-security-policy')).toContain("default-src 'self'");
-    expect(headers.get('x-powered-by')).toBeNull();
-    await database.destroy();
-    const failing = await fetch(base + api.health);
-    expect(failing.status).toBe(503);
-    expect(await failing.json()).toEqual({ status: 'failing', database: 'unreachable' });
-    const request = await fetch(base + api.jobs);
-    expect(request.status).toBe(500);
-    expect(await request.text()).not.toMatch(/node_modules|typeorm/i);
-  });
-});
-
 describe('what closed jobs teach of a board', () => {
   it('names the parts proven jobs were mended at; open jobs and other boards teach nothing', async () => {
     const close: EventBody = { type: 'close', outcome: 'repaired', cause: '', proof: 'proven' };
@@ -417,5 +401,21 @@ describe('dictionaries other browsers made', () => {
     expect((await put('0123456789abcdef', new Uint8Array())).status).toBe(400);
     const text = await put('0123456789abcdef', new TextEncoder().encode('x'), 'text/plain');
     expect(text.status).toBe(400);
+  });
+});
+
+describe('health', () => {
+  it('asks the database, and says so when it is gone', async () => {
+    expect(await (await fetch(base + api.health)).json()).toEqual({ status: 'ok', database: 'ok' });
+    const headers = (await fetch(base + api.health)).headers;
+    expect(headers.get('content-security-policy')).toContain("default-src 'self'");
+    expect(headers.get('x-powered-by')).toBeNull();
+    await database.destroy();
+    const failing = await fetch(base + api.health);
+    expect(failing.status).toBe(503);
+    expect(await failing.json()).toEqual({ status: 'failing', database: 'unreachable' });
+    const request = await fetch(base + api.jobs);
+    expect(request.status).toBe(500);
+    expect(await request.text()).not.toMatch(/node_modules|typeorm/i);
   });
 });

@@ -36,7 +36,9 @@ function cold(
   faults: readonly Fault[],
 ): ColdReadings {
   const board = boardOf(text, hash);
-  return readCold(board, benchSetup(board, bench), faults, usualMeter);
+  // Only what can be sent to the page.
+  const { ohms, diode } = readCold(board, benchSetup(board, bench), faults, usualMeter);
+  return { ohms, diode };
 }
 
 const worker = { play, cold };
