@@ -2,16 +2,13 @@ import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
-import { netOf, type GoalId, type NetId } from '@jiko/core/board';
+import { netOf, type Board, type GoalId, type NetId } from '@jiko/core/board';
 import {
   evidenceOf,
   looksFirst,
   neighbourhoodOf,
   probePlace,
   traceJob,
-  type Diagnosis,
-  type Finding,
-  type Proposal,
   type Trace,
 } from '@jiko/core/diagnosis';
 import type { HealthyBoard } from '@jiko/core/powerup';
@@ -22,13 +19,11 @@ import {
   phases,
   usualMeter,
   valueText,
-  type Expectation,
   type Mode,
   type Phase,
   type Reading,
 } from '@jiko/core/readings';
 import { liftedParts, type EventBody, type Habit, type Job } from '@jiko/core/record';
-import { formatQuantity } from '@jiko/core/units';
 import { useBench } from '../../data/bench.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { boardQuery, habitsQuery, useHealthyBoard, useJob } from '../../data/queries.ts';
@@ -41,8 +36,8 @@ import { Ladder } from './ladder.tsx';
 import { MissingPanel } from './missing-panel.tsx';
 import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
 import { NeighbourhoodView } from './neighbourhood.tsx';
-import { ProbeCard, type ProbeView } from './probe-card.tsx';
-import { outcomeText } from './proposal-text.ts';
+import { ProbeCard } from './probe-card.tsx';
+import { echoOf, mismatch, viewOf, viewOfProposal, type Own } from './probe-view.ts';
 import { ReadingsTable } from './readings-table.tsx';
 import { schools, useSchool } from './school.ts';
 import { SuspectsPanel } from './suspects-panel.tsx';
@@ -87,15 +82,6 @@ export function TracePage() {
 
 /** The same list each time, so that nothing is worked out anew while it loads. */
 const noHabits: Habit[] = [];
-
-/** A point the technician chose instead of the proposal. */
-interface Own {
-  net: NetId;
-  /** Null: against ground. */
-  reference: NetId | null;
-  mode: Mode;
-  supersedes: string[];
-}
 
 function TraceView({
   id,
@@ -154,7 +140,7 @@ function TraceView({
   const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
   const { making, also, diagnosis } = useDiagnosis(sheet.data, setup, evidence, {
     phase: bench.phase,
-    side: '',
+    side: lastSide(board, trace),
   });
   const looked =
     school === 'looks' && diagnosis ? looksFirst(board, evidence.findings, diagnosis) : null;
@@ -353,6 +339,12 @@ function TraceView({
   );
 }
 
+/** The side of the board that faces up: where the last reading was taken. */
+function lastSide(board: Board, trace: Trace): string {
+  const last = trace.readings.at(-1);
+  return last ? probePlace(board, last.reading.at.net as NetId).side : '';
+}
+
 function Done({ trace, onPick }: { trace: Trace; onPick: () => void }) {
   return (
     <div className="probe">
@@ -370,132 +362,3 @@ function Done({ trace, onPick }: { trace: Trace; onPick: () => void }) {
     </div>
   );
 }
-
-/** What a point is to read; across a part, what the healthy play says there. */
-function expected(
-  healthy: HealthyBoard,
-  net: NetId,
-  reference: NetId | null,
-  mode: Mode,
-  phase: Phase,
-): Expectation {
-  if (!reference) return healthy.expect(net, mode, phase);
-  const snapshot = phase === 'cold' ? undefined : healthy.play.phases.get(phase);
-  if (mode !== 'volts' || !snapshot)
-    return { kind: 'unknown', because: 'through the part, unless it is open' };
-  const volts = (snapshot.volts.get(net) ?? 0) - (snapshot.volts.get(reference) ?? 0);
-  return {
-    kind: 'unknown',
-    because: `about ${formatQuantity(Number(volts.toPrecision(2)), 'volts')}`,
-  };
-}
-
-/** The probe on the card: the technician's own point, or the proposal. */
-function viewOf(
-  healthy: HealthyBoard,
-  trace: Trace,
-  own: Own | null,
-  phase: Phase,
-): ProbeView | null {
-  const { board } = healthy;
-  if (own) {
-    const place = probePlace(board, own.net);
-    return {
-      net: own.net,
-      reference: own.reference,
-      title: netOf(board, own.net).title,
-      place: place.text,
-      side: place.side,
-      why: '',
-      mode: own.mode,
-      phase,
-      expectation: expected(healthy, own.net, own.reference, own.mode, phase),
-      own: true,
-    };
-  }
-  const { next } = trace;
-  if (!next) return null;
-  const fits = suits(next.phase, phase);
-  return {
-    net: next.net,
-    reference: null,
-    title: netOf(board, next.net).title,
-    place: next.place.text,
-    side: next.place.side,
-    why: sentence(next.why),
-    mode: next.mode,
-    phase: next.phase,
-    expectation: fits ? healthy.expect(next.net, next.mode, phase) : next.expectation,
-    own: false,
-  };
-}
-
-/** The reading that splits the suspects best for the time it takes. */
-function viewOfProposal(
-  healthy: HealthyBoard,
-  proposal: Proposal,
-  diagnosis: Diagnosis,
-  finding: Finding | null,
-): ProbeView {
-  const outcomes = proposal.outcomes
-    .slice(0, 3)
-    .map((outcome) => outcomeText(proposal, outcome, diagnosis.classTitles));
-  return {
-    net: proposal.net,
-    reference: proposal.reference,
-    title: netOf(healthy.board, proposal.net).title,
-    place: proposal.across ? `${proposal.across}, from end to end` : proposal.place.text,
-    side: proposal.place.side,
-    why: finding
-      ? `${finding.part ?? 'The board'}: ${finding.kind.replace('-', ' ')} seen there. Read at it first: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`
-      : `Tells most for its time: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`,
-    outcomes,
-    mode: proposal.mode,
-    phase: proposal.phase,
-    expectation: expected(healthy, proposal.net, proposal.reference, proposal.mode, proposal.phase),
-    own: false,
-  };
-}
-
-/** Whether a point that is to be read in one phase may be read in the phase the bench is in. */
-function suits(wanted: Phase, actual: Phase): boolean {
-  if (wanted === actual) return true;
-  const pressed: readonly Phase[] = ['pressed', 'trying', 'run'];
-  return wanted !== 'cold' && pressed.includes(actual);
-}
-
-/** Why this reading cannot be taken in the phase the bench strip shows; null where it can. */
-function mismatch(probe: ProbeView, phase: Phase): string | null {
-  const cold = probe.mode === 'ohms' || probe.mode === 'diode';
-  if (cold && phase !== 'cold') {
-    return 'Ohms and diode-mode are taken with the source off: set the bench strip to Cold first.';
-  }
-  if (!cold && phase === 'cold') {
-    return `The bench strip says Cold: ${probe.own ? 'set what the board is doing' : `this is read in ${probe.phase}, set the strip to it`} before recording this.`;
-  }
-  if (!probe.own && !suits(probe.phase, phase)) {
-    return 'This point is read after the press: press the button, then set the bench strip to Run, or to Trying if the board goes off again.';
-  }
-  return null;
-}
-
-function echoOf(
-  text: string,
-  probe: ProbeView | null,
-  phase: Phase,
-): { kind: 'trouble' | 'understood' | 'hint'; text: string } {
-  if (text.trim() === '' || !probe) {
-    const wrongMoment = probe && mismatch(probe, phase);
-    if (wrongMoment) return { kind: 'trouble', text: wrongMoment };
-    return {
-      kind: 'hint',
-      text: 'Enter records · ? could not reach · * OL · 0.2/0.6 swinging · + phase · − mode · ?? all keys',
-    };
-  }
-  const parsed = parseEntry(text, probe.mode, usualMeter);
-  return parsed.ok
-    ? { kind: 'understood', text: valueText(parsed.value, probe.mode) }
-    : { kind: 'trouble', text: entryTroubleText(parsed.error) };
-}
-
-const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

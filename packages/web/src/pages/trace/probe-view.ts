@@ -1,0 +1,161 @@
+import { netOf, type NetId } from '@jiko/core/board';
+import {
+  probePlace,
+  type Diagnosis,
+  type Finding,
+  type Proposal,
+  type Trace,
+} from '@jiko/core/diagnosis';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import {
+  entryTroubleText,
+  parseEntry,
+  usualMeter,
+  valueText,
+  type Expectation,
+  type Mode,
+  type Phase,
+} from '@jiko/core/readings';
+import { formatQuantity } from '@jiko/core/units';
+import type { ProbeView } from './probe-card.tsx';
+import { outcomeText } from './proposal-text.ts';
+
+// What the probe card shows, worked out from what the core says.
+
+/** A point the technician chose instead of the proposal. */
+export interface Own {
+  net: NetId;
+  /** Null: against ground. */
+  reference: NetId | null;
+  mode: Mode;
+  supersedes: string[];
+}
+
+/** What a point is to read; across a part, what the healthy play says there. */
+function expected(
+  healthy: HealthyBoard,
+  net: NetId,
+  reference: NetId | null,
+  mode: Mode,
+  phase: Phase,
+): Expectation {
+  if (!reference) return healthy.expect(net, mode, phase);
+  const snapshot = phase === 'cold' ? undefined : healthy.play.phases.get(phase);
+  if (mode !== 'volts' || !snapshot)
+    return { kind: 'unknown', because: 'through the part, unless it is open' };
+  const volts = (snapshot.volts.get(net) ?? 0) - (snapshot.volts.get(reference) ?? 0);
+  return {
+    kind: 'unknown',
+    because: `about ${formatQuantity(Number(volts.toPrecision(2)), 'volts')}`,
+  };
+}
+
+/** The probe on the card: the technician's own point, or the proposal. */
+export function viewOf(
+  healthy: HealthyBoard,
+  trace: Trace,
+  own: Own | null,
+  phase: Phase,
+): ProbeView | null {
+  const { board } = healthy;
+  if (own) {
+    const place = probePlace(board, own.net);
+    return {
+      net: own.net,
+      reference: own.reference,
+      title: netOf(board, own.net).title,
+      place: place.text,
+      side: place.side,
+      why: '',
+      mode: own.mode,
+      phase,
+      expectation: expected(healthy, own.net, own.reference, own.mode, phase),
+      own: true,
+    };
+  }
+  const { next } = trace;
+  if (!next) return null;
+  const fits = suits(next.phase, phase);
+  return {
+    net: next.net,
+    reference: null,
+    title: netOf(board, next.net).title,
+    place: next.place.text,
+    side: next.place.side,
+    why: sentence(next.why),
+    mode: next.mode,
+    phase: next.phase,
+    expectation: fits ? healthy.expect(next.net, next.mode, phase) : next.expectation,
+    own: false,
+  };
+}
+
+/** The reading that splits the suspects best for the time it takes. */
+export function viewOfProposal(
+  healthy: HealthyBoard,
+  proposal: Proposal,
+  diagnosis: Diagnosis,
+  finding: Finding | null,
+): ProbeView {
+  const outcomes = proposal.outcomes
+    .slice(0, 3)
+    .map((outcome) => outcomeText(proposal, outcome, diagnosis.classTitles));
+  return {
+    net: proposal.net,
+    reference: proposal.reference,
+    title: netOf(healthy.board, proposal.net).title,
+    place: proposal.across ? `${proposal.across}, from end to end` : proposal.place.text,
+    side: proposal.place.side,
+    why: finding
+      ? `${finding.part ?? 'The board'}: ${finding.kind.replace('-', ' ')} seen there. Read at it first: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`
+      : `Tells most for its time: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`,
+    outcomes,
+    mode: proposal.mode,
+    phase: proposal.phase,
+    expectation: expected(healthy, proposal.net, proposal.reference, proposal.mode, proposal.phase),
+    own: false,
+  };
+}
+
+/** Whether a point that is to be read in one phase may be read in the phase the bench is in. */
+function suits(wanted: Phase, actual: Phase): boolean {
+  if (wanted === actual) return true;
+  const pressed: readonly Phase[] = ['pressed', 'trying', 'run'];
+  return wanted !== 'cold' && pressed.includes(actual);
+}
+
+/** Why this reading cannot be taken in the phase the bench strip shows; null where it can. */
+export function mismatch(probe: ProbeView, phase: Phase): string | null {
+  const cold = probe.mode === 'ohms' || probe.mode === 'diode';
+  if (cold && phase !== 'cold') {
+    return 'Ohms and diode-mode are taken with the source off: set the bench strip to Cold first.';
+  }
+  if (!cold && phase === 'cold') {
+    return `The bench strip says Cold: ${probe.own ? 'set what the board is doing' : `this is read in ${probe.phase}, set the strip to it`} before recording this.`;
+  }
+  if (!probe.own && !suits(probe.phase, phase)) {
+    return 'This point is read after the press: press the button, then set the bench strip to Run, or to Trying if the board goes off again.';
+  }
+  return null;
+}
+
+export function echoOf(
+  text: string,
+  probe: ProbeView | null,
+  phase: Phase,
+): { kind: 'trouble' | 'understood' | 'hint'; text: string } {
+  if (text.trim() === '' || !probe) {
+    const wrongMoment = probe && mismatch(probe, phase);
+    if (wrongMoment) return { kind: 'trouble', text: wrongMoment };
+    return {
+      kind: 'hint',
+      text: 'Enter records · ? could not reach · * OL · 0.2/0.6 swinging · + phase · − mode · ?? all keys',
+    };
+  }
+  const parsed = parseEntry(text, probe.mode, usualMeter);
+  return parsed.ok
+    ? { kind: 'understood', text: valueText(parsed.value, probe.mode) }
+    : { kind: 'trouble', text: entryTroubleText(parsed.error) };
+}
+
+const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
