@@ -117,10 +117,10 @@ function Regions({ board, diagnosis }: { board: Board; diagnosis: Diagnosis }) {
   const [first, second] = diagnosis.regions;
   if (!first || first.probability < 0.25) return null;
   const title = (id: string | null): string =>
-    board.stages.find((one) => one.id === id)?.title ?? 'every stage comes';
+    board.stages.find((one) => one.id === id)?.title ?? 'every stage still comes';
   return (
     <div className="regions">
-      <span className="quiet">stops at </span>
+      {first.stage !== null && <span className="quiet">stops at </span>}
       <strong>{title(first.stage)}</strong> {percent(first.probability)}
       {second && second.probability > 0.1 && (
         <span className="quiet">
