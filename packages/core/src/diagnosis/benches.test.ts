@@ -137,6 +137,8 @@ describe('readings taken while the bench stood otherwise', () => {
     source: setup.source,
     attached: attached.filter((one) => one !== 'panel'),
   });
+  let made: Dictionary | null = null;
+  const without = (): Dictionary => (made ??= dictionaryOf(bare));
   const isPanel = (one: Fault): boolean => 'part' in one && one.part === 'PANEL1';
 
   it('wait for plays of that bench, named; then unplugging tells panel from board', () => {
@@ -147,7 +149,7 @@ describe('readings taken while the bench stood otherwise', () => {
     expect(waiting.unused).toHaveLength(1);
     expect(waiting.unused[0]?.why).toBe('taken without panel');
     const before = share(waiting, isPanel);
-    diagnoser.alsoKnow(waiting.unused[0]!.bench!, dictionaryOf(bare));
+    diagnoser.alsoKnow(waiting.unused[0]!.bench!, without());
     const after = diagnose([...fine, plugged, plugged, unplugged], 'screen', diagnoser);
     expect(after.unused).toEqual([]);
     // The rail came back without the panel.
@@ -158,6 +160,21 @@ describe('readings taken while the bench stood otherwise', () => {
     expect(
       share(diagnose([...fine, plugged, plugged, still], 'screen', diagnoser), isPanel),
     ).toBeLessThan(0.02);
+  });
+
+  it('what was unplugged stays a suspect: the bench as it stands then is the one without it', () => {
+    const diagnoser = makeDiagnoser(board, studyHealthyBoard(board, bare).stages, without(), bare);
+    diagnoser.alsoKnow({ source: setup.source, attached, lifted: [] }, dictionary);
+    const back = volts(short, bare, '3V3_LCD', 'trying');
+    const fine = ['PLTRST#', 'LCD_EN', '3V3_S5'].map((net) => volts(short, setup, net, 'trying'));
+    const after = diagnose([...fine, plugged, plugged, back], 'screen', diagnoser);
+    expect(after.unused).toEqual([]);
+    expect(after.suspects[0]?.title).toBe('In what is off the board');
+    expect(after.suspects[0]?.separate.text).toContain('Plug it in again');
+    expect(share(after, isPanel) / (1 - after.none)).toBeGreaterThan(0.5);
+    // Never plugged in, it cannot have been it.
+    const never = diagnose([back], 'screen', diagnoser);
+    expect(share(never, isPanel)).toBe(0);
   });
 
   it('unplugging is proposed with what each outcome means and its caution', () => {

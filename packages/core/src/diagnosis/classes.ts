@@ -14,6 +14,8 @@ export interface FaultClass {
   faults: Fault[];
   /** Net pulled down, where that is what it is. */
   shortedNet: NetId | null;
+  /** It went with what was unplugged or lifted. */
+  isGone?: boolean;
   /** Classes that are there at once; missing for single faults. */
   together?: readonly FaultClass[];
 }
@@ -29,8 +31,8 @@ export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] 
   const groups = joinedNets(board);
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
-    // Gone with what is off the board.
-    if (row === 0) return;
+    // Gone with what is off the board: one class, whatever it is.
+    if (row === dictionary.goneRow) return;
     const key = classKey(board, fault, groups);
     const known = firstRowOf.get(key);
     if (known === undefined) firstRowOf.set(key, row);
@@ -47,7 +49,8 @@ export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] 
     const one = classes.get(root(dictionary.rowOf[index]!));
     if (!one) return;
     one.faults.push(fault);
-    one.shortedNet ??= groundedNet(board, fault);
+    if (one.rows.includes(dictionary.goneRow)) one.isGone = true;
+    else one.shortedNet ??= groundedNet(board, fault);
   });
   return [...classes.values()];
 }
@@ -105,6 +108,7 @@ function classKey(board: Board, fault: Fault, groups: ReadonlyMap<NetId, NetId>)
 
 /** How a class is called. */
 export function classTitle(one: FaultClass): string {
+  if (one.isGone) return 'In what is off the board';
   if (one.together) return one.together.map(classTitle).join(' and ');
   if (one.shortedNet !== null) return `Low resistance on ${one.shortedNet}`;
   const [first] = one.faults;

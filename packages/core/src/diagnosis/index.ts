@@ -18,14 +18,8 @@ export {
 } from './neighbourhood.ts';
 export { expectedGain, posterior } from './bayes.ts';
 export { minimalExplanations } from './grow.ts';
-export {
-  makeDiagnoser,
-  type Diagnoser,
-  type Diagnosis,
-  type Suspect,
-  type SuspectFault,
-  type Voice,
-} from './diagnose.ts';
+export { makeDiagnoser, type Diagnoser, type Diagnosis } from './diagnose.ts';
+export type { Suspect, SuspectFault, Voice } from './suspects.ts';
 export { noSigns, type DrawSign, type Evidence, type Signs } from './evidence.ts';
 export type { BenchNow, Outcome, ProbeMode, Proposal } from './next-probe.ts';
 export type { BenchAction } from './actions.ts';

@@ -72,6 +72,13 @@ describe('ohms and diode-mode', () => {
     expect(open).toBeGreaterThan(logLikelihood('diode', over, plain(0.45), 'rail') + 3);
   });
 
+  it('where the sheet does not say what chips read, a finite reading is no sign of a short', () => {
+    const unstated = { ...plain(Infinity), unstated: true };
+    expect(ohms(number(5000), unstated)).toBeGreaterThan(ohms(number(5000), plain(0.3)) + 2.5);
+    expect(ohms(number(0.4), unstated)).toBeLessThan(ohms(number(0.4), plain(0.3)) - 3);
+    expect(ohms(over, unstated)).toBeGreaterThan(ohms(over, plain(0.3)) + 2);
+  });
+
   it('past an open part anything but next to nothing may be read', () => {
     for (const around of [200, 47_000, 2e6])
       expect(ohms(number(around), plain(Infinity), 'across')).toBeGreaterThan(

@@ -12,6 +12,8 @@ export interface Prediction {
    * anywhere between.
    */
   between: readonly number[];
+  /** Cold: the sheet does not say what the chips on this net read, so OL is only what the drawn parts give. */
+  unstated?: boolean;
 }
 
 /** A reading that is simply wrong (slipped probe, wrong pad, typing) is about this likely. */
@@ -121,8 +123,9 @@ const decades = (ohms: number): number => Math.log10(Math.max(Math.min(ohms, 1e9
 /** Past an open part the meter reads whatever joins its ends another way round: anything but next to nothing. */
 const leastAroundOhms = 20;
 
-function ohms(read: ReadingValue, { value, between }: Prediction, where: Where): number {
+function ohms(read: ReadingValue, { value, between, unstated }: Prediction, where: Where): number {
   const open = value === Infinity;
+  if (open && unstated && read.kind === 'over') return chance(0.6);
   if (read.kind === 'over')
     return chance(open ? 0.97 : step(decades(value) - decades(read.limit), 0.2) * 0.9 + 0.005);
   if (read.kind === 'beep')
@@ -138,6 +141,9 @@ function ohms(read: ReadingValue, { value, between }: Prediction, where: Where):
   const wrong = wrongReading / spanDecades;
   if (open && where === 'across')
     return Math.log(wrong + (read.value > leastAroundOhms ? 0.9 / spanDecades : 0));
+  // Chips nobody wrote down read anything but a short.
+  if (open && unstated)
+    return Math.log(wrong + (read.value > leastAroundOhms ? 0.35 / spanDecades : 0.002));
   // Leakage of a meter's leads and of dirt shows where nothing should.
   if (open) return Math.log(wrong + (read.value > 5e6 ? 0.1 : 0.002));
   // Leads and contacts add a few tenths of an ohm to what is next to nothing.

@@ -15,8 +15,9 @@ export function outOfQuestion(
   evidence: Evidence,
 ): (fault: Fault) => boolean {
   const out = new Set<string>(evidence.cleared);
-  // What is unplugged cannot be what stops the board as it stands; what was lifted may have been.
-  const { unplugged } = dictionary.off;
+  // What was never plugged in while something was read cannot have been what stops the board.
+  const seen = new Set(evidence.readings.flatMap(({ reading }) => reading.attached));
+  const unplugged = dictionary.off.unplugged?.filter((id) => !seen.has(id));
   for (const one of [...board.parts, ...board.chips])
     if (isOff({ unplugged }, one)) out.add(one.ref);
   return (fault) => 'part' in fault && out.has(fault.part);
@@ -35,11 +36,10 @@ export function logPriors(table: Table, evidence: Evidence): Float64Array {
     weights[row]! += weight;
     sum += weight;
   });
-  // What went with a lifted part reads like nothing wrong.
   const logs = new Float64Array(dictionary.rows + 1);
   const known = 1 - healthyShare - noneShare;
   for (let row = 1; row < table.singles; row++) logs[row] = Math.log((weights[row]! / sum) * known);
-  logs[0] = Math.log(healthyShare + (weights[0]! / sum) * known);
+  logs[0] = Math.log(healthyShare);
   table.sets.forEach((members, index) => {
     const row = table.singles + index;
     logs[row] = dictionary.invalid.has(row) ? -Infinity : setLogPrior(members, logs);
@@ -76,6 +76,7 @@ export function observations(
 ): { used: Observation[]; unused: Unused[] } {
   const used: Observation[] = [];
   const unused: Unused[] = [];
+  const mixing = { known: evidence, isOut: outOfQuestion(table, evidence) };
   for (const { id, reading } of evidence.readings) {
     const why = whyUnused(table, reading);
     const taken = benchOfReading(reading);
@@ -84,7 +85,7 @@ export function observations(
     if (why !== null) unused.push({ id, why, bench: null });
     else if (isHere) used.push(readingObservation(table, id, reading));
     else if (other)
-      used.push(carriedOver(table, other, readingObservation(other, id, reading), evidence));
+      used.push(carriedOver(table, other, readingObservation(other, id, reading), mixing));
     else unused.push({ id, why: `taken ${benchText(table.board, taken, here)}`, bench: taken });
   }
   used.push(...signObservations(table, evidence.signs));

@@ -1,4 +1,5 @@
 import type { Board } from '../board/index.ts';
+import type { Fault } from '../faults/index.ts';
 import type { PlaySetup } from '../powerup/index.ts';
 import { attachedIn } from '../powerup/index.ts';
 import type { Reading } from '../readings/index.ts';
@@ -55,6 +56,13 @@ export function benchText(board: Board, taken: BenchOf, now: BenchOf): string {
   ].join(', ');
 }
 
+/** By what shares the faults of a row stand for it. */
+export interface Mixing {
+  known: Known;
+  /** Replaced, or never there. */
+  isOut: (fault: Fault) => boolean;
+}
+
 /**
  * What a reading taken on another bench tells of the faults and rows of this one. Faults of one row
  * here may read differently there, so each keeps its own likelihood; a row has that of its faults by
@@ -64,20 +72,20 @@ export function carriedOver(
   table: Table,
   other: Table,
   there: Observation,
-  known: Known,
+  mixing: Mixing,
 ): Observation {
   const byFault = Float64Array.from(
     table.dictionary.faults,
     (_, index) => there.byRow[other.dictionary.rowOf[index]!]!,
   );
-  return { ...there, byRow: mixed(table, byFault, there.byRow[0]!, known), byFault };
+  return { ...there, byRow: mixed(table, byFault, there.byRow[0]!, mixing), byFault };
 }
 
 /** Several readings from other benches taken together: a fault must explain them all. */
 export function jointlyCarried(
   table: Table,
   carried: readonly Observation[],
-  known: Known,
+  mixing: Mixing,
 ): Observation | null {
   const [first, ...rest] = carried;
   if (!first?.byFault) return null;
@@ -88,22 +96,29 @@ export function jointlyCarried(
     healthy += one.byRow[0]!;
     byNone += one.byNone;
   }
-  return { id: null, text: '', byRow: mixed(table, byFault, healthy, known), byNone, byFault };
+  return { id: null, text: '', byRow: mixed(table, byFault, healthy, mixing), byNone, byFault };
 }
 
 /** ln likelihood of each row from that of its faults, by their shares; of sets, from their members. */
-function mixed(table: Table, byFault: Float64Array, healthy: number, known: Known): Float64Array {
+function mixed(
+  table: Table,
+  byFault: Float64Array,
+  healthy: number,
+  { known, isOut }: Mixing,
+): Float64Array {
   const { board, dictionary, singles, sets } = table;
   const weights = new Float64Array(singles);
   const sums = new Float64Array(singles);
   dictionary.faults.forEach((fault, index) => {
+    if (isOut(fault)) return;
     const row = dictionary.rowOf[index]!;
     const weight = priorWeight(board, fault, known);
     weights[row]! += weight;
     sums[row]! += weight * Math.exp(byFault[index]!);
   });
   const byRow = new Float64Array(dictionary.rows);
-  for (let row = 1; row < singles; row++) byRow[row] = Math.log(sums[row]! / weights[row]!);
+  for (let row = 1; row < singles; row++)
+    byRow[row] = weights[row]! > 0 ? Math.log(sums[row]! / weights[row]!) : healthy;
   byRow[0] = healthy;
   sets.forEach((members, index) => {
     // Of several faults it is guessed from each alone: what leaves it healthy has no say.

@@ -14,6 +14,8 @@ export interface Table {
   sets: readonly (readonly number[])[];
   placeOf: ReadonlyMap<NetId, number>;
   where: readonly ('rail' | 'signal')[];
+  /** Whether the sheet says what is read there cold, on the net or one joined to it by milliohms. */
+  coldStated: readonly boolean[];
   /** Switch nodes pulse: a meter's volts say nothing there. */
   isSwitch: readonly boolean[];
   /** Log-likelihoods of the single rows worked out before: a reading never changes. */
@@ -35,6 +37,9 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     sets: [],
     placeOf: new Map(dictionary.nets.map((net, place) => [net, place])),
     where: dictionary.nets.map((net) => (kinds.get(net) === 'rail' ? 'rail' : 'signal')),
+    coldStated: dictionary.nets.map(
+      (_, place) => dictionary.ohms[place] !== Infinity || dictionary.diode[place] !== Infinity,
+    ),
     observed: new WeakMap(),
     alike: new Map(),
     swinging: new Map(),
@@ -48,7 +53,7 @@ function severities(board: Board, dictionary: Dictionary): number[][] {
   const series = new Map<string, { size: number; row: number }[]>();
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
-    if (row === 0) return;
+    if (row === dictionary.goneRow) return;
     const add = (key: string, size: number): void => {
       const list = series.get(key) ?? [];
       if (!list.some((one) => one.row === row)) list.push({ size, row });
@@ -169,7 +174,8 @@ export function predicted(
   const near = neighboursAt(table, row, value, list, perRow, place);
   const between: number[] = [];
   for (const one of near) between.push(list[one * perRow + place]!);
-  if (mode !== 'volts') return { value, swing: null, span: null, between };
+  if (mode !== 'volts')
+    return { value, swing: null, span: null, between, unstated: !table.coldStated[net] };
   const here = row * perRow + place;
   let span = dictionary.swings.get(here) ?? null;
   for (const one of near) {

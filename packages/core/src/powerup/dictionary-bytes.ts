@@ -16,10 +16,10 @@ interface Head {
 }
 
 export function dictionaryBytes(dictionary: Dictionary): Uint8Array<ArrayBuffer> {
-  const { key, nets, off, faults, rows, lights, swings, invalid } = dictionary;
+  const { key, nets, off, goneRow, faults, rows, lights, swings, invalid } = dictionary;
   const names = [...lists, ...small];
   const head: Head = {
-    dictionary: { key, nets, off, faults, rows, lights },
+    dictionary: { key, nets, off, goneRow, faults, rows, lights },
     swings: [...swings],
     invalid: [...invalid],
     lengths: Object.fromEntries(

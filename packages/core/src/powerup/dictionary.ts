@@ -14,8 +14,10 @@ export interface Dictionary {
   /** Which sheet, bench and rules of play it was made by. */
   key: string;
   nets: NetId[];
-  /** What was off the board: a fault in it reads like none. */
+  /** What was off the board: a fault in it reads like none, all of them in one row. */
   off: OffBoard;
+  /** The row of what went with it; -1 where nothing did. */
+  goneRow: number;
   faults: Fault[];
   /** Row of each fault. */
   rowOf: Int32Array;
@@ -43,7 +45,10 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 5;
+const rulesOfPlay = 6;
+
+/** One effect for all that went with what is off the board. */
+const gone = 'gone';
 
 /** Names a dictionary by its content: the same key, the same dictionary. */
 export const dictionaryKey = (board: Board, setup: PlaySetup): string =>
@@ -77,8 +82,7 @@ export function* makeDictionary(
   const byRow: (Fault | null)[] = [null];
   const isGone = goneIn(board, setup);
   const rowOf = Int32Array.from(faults, (fault) => {
-    if (isGone(fault)) return 0;
-    const effect = effectOf(board, fault);
+    const effect = isGone(fault) ? gone : effectOf(board, fault);
     let row = rowByEffect.get(effect);
     if (row === undefined) {
       row = byRow.length;
@@ -91,6 +95,7 @@ export function* makeDictionary(
   const dictionary: Dictionary = {
     key: dictionaryKey(board, setup),
     nets,
+    goneRow: rowByEffect.get(gone) ?? -1,
     off: { unplugged: setup.unplugged ?? [], lifted: setup.lifted ?? [] },
     faults,
     rowOf,
