@@ -21,14 +21,12 @@ import {
 import {
   attachedIn,
   benchSetup,
-  makeDictionary,
   studyHealthyBoard,
   usualSetup,
-  type Dictionary,
-  type PlaySetup,
+  wholeDictionary,
 } from '@jiko/core/powerup';
 import { valueText, type Reading } from '@jiko/core/readings';
-import type { Job } from '@jiko/core/record';
+import { deriveJob, type Job } from '@jiko/core/record';
 import { boardOf, fileText, print, read, rounded, type Say } from './words.ts';
 
 /** `jiko diagnose`: everything the app would say of these readings, as JSON. */
@@ -86,17 +84,11 @@ function answer(
   const goal = file?.goal ?? board.goals[0]?.id ?? ('' as GoalId);
   const kept = readings.map((reading, index) => ({ id: String(index), reading }));
   const job: Job = {
-    intake: null,
+    ...deriveJob([]),
     readings: kept.map((one) => ({ ...one, who: '', at: '', standing: { kind: 'stands' } })),
-    signs: [],
-    findings: [],
-    repairs: [],
-    notes: [],
-    pictures: [],
-    close: null,
   };
   const trace = traceJob(healthy, job, goal);
-  const diagnoser = makeDiagnoser(board, healthy.stages, dictionaryOf(board, setup), setup);
+  const diagnoser = makeDiagnoser(board, healthy.stages, wholeDictionary(board, setup), setup);
   // Readings taken otherwise want plays of their own.
   const here: BenchOf = { source: setup.source, attached, lifted: [] };
   const others: BenchOf[] = [];
@@ -105,7 +97,7 @@ function answer(
       const source = taken.source ?? setup.source;
       const bench = { ...taken, source };
       others.push(bench);
-      diagnoser.alsoKnow(bench, dictionaryOf(board, benchSetup(board, bench)));
+      diagnoser.alsoKnow(bench, wholeDictionary(board, benchSetup(board, bench)));
     }
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
@@ -172,14 +164,6 @@ function answer(
     unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
     notPlayed: file?.told ?? [],
   };
-}
-
-function dictionaryOf(board: Board, setup: PlaySetup): Dictionary {
-  const making = makeDictionary(board, setup);
-  for (;;) {
-    const step = making.next();
-    if (step.done) return step.value;
-  }
 }
 
 const limit = (value: number): number | 'OL' => (value === Infinity ? 'OL' : rounded(value));

@@ -11,10 +11,10 @@ import { pairFigures } from './pair-figures.ts';
 import { faultName } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
 import {
-  makeDictionary,
   playBoard,
   playInFull,
   usualSetup,
+  wholeDictionary,
   type Dictionary,
 } from '@jiko/core/powerup';
 
@@ -94,13 +94,6 @@ function doubled(board: Board): Board {
   };
 }
 
-const finish = (making: ReturnType<typeof makeDictionary>): Dictionary => {
-  for (;;) {
-    const step = making.next();
-    if (step.done) return step.value;
-  }
-};
-
 const cairn = load('cairn-14');
 const { circuit, volts } = playInFull(cairn, usualSetup(cairn));
 const solver = makeSolver(circuit);
@@ -123,7 +116,7 @@ const dictionaries = ['cairn-14', 'fell-13', 'beck-mini'].map((id) => {
   const board = load(id);
   const making = (): { seconds: number; dictionary: Dictionary } => {
     const start = performance.now();
-    const dictionary = finish(makeDictionary(board, usualSetup(board)));
+    const dictionary = wholeDictionary(board, usualSetup(board));
     return { seconds: (performance.now() - start) / 1000, dictionary };
   };
   const first = making();

@@ -7,11 +7,11 @@ import {
   attachedIn,
   benchSetup,
   feedsBackwards,
-  makeDictionary,
   playBoard,
   readCold,
   studyHealthyBoard,
   usualSetup,
+  wholeDictionary,
   type Dictionary,
   type PlaySetup,
 } from '../powerup/index.ts';
@@ -25,13 +25,7 @@ if (!loaded.ok) throw new Error('the sheet does not load');
 const board: Board = loaded.value;
 const setup = usualSetup(board);
 const attached = attachedIn(board, setup);
-const dictionaryOf = (bench: PlaySetup): Dictionary => {
-  const making = makeDictionary(board, bench);
-  for (;;) {
-    const step = making.next();
-    if (step.done) return step.value;
-  }
-};
+const dictionaryOf = (bench: PlaySetup): Dictionary => wholeDictionary(board, bench);
 const dictionary = dictionaryOf(setup);
 const { stages } = studyHealthyBoard(board, setup);
 const fresh = () => makeDiagnoser(board, stages, dictionary, setup);

@@ -2,13 +2,7 @@ import { describe, expect, it } from 'vitest';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId } from '../board/index.ts';
 import { plainReading } from '../practice/index.ts';
-import {
-  attachedIn,
-  makeDictionary,
-  studyHealthyBoard,
-  usualSetup,
-  type Dictionary,
-} from '../powerup/index.ts';
+import { attachedIn, studyHealthyBoard, usualSetup, wholeDictionary } from '../powerup/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { expectedGain, makeDiagnoser, noSigns, type Evidence, type Proposal } from './index.ts';
 
@@ -16,13 +10,7 @@ const loaded = loadSheet(fell);
 if (!loaded.ok) throw new Error('the sheet does not load');
 const board = loaded.value;
 const setup = usualSetup(board);
-const dictionary = ((): Dictionary => {
-  const making = makeDictionary(board, setup);
-  for (;;) {
-    const step = making.next();
-    if (step.done) return step.value;
-  }
-})();
+const dictionary = wholeDictionary(board, setup);
 const diagnoser = makeDiagnoser(board, studyHealthyBoard(board, setup).stages, dictionary, setup);
 const attached = attachedIn(board, setup);
 

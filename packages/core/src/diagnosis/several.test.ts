@@ -5,15 +5,14 @@ import { parseFault, withFaults, type Fault } from '../faults/index.ts';
 import { plainReading } from '../practice/index.ts';
 import {
   attachedIn,
-  makeDictionary,
   makeRowPlayer,
   playBoard,
   readCold,
   studyHealthyBoard,
   usualSetup,
   voltsPlace,
+  wholeDictionary,
   withRoom,
-  type Dictionary,
 } from '../powerup/index.ts';
 import { usualMeter, type Phase, type ReadingValue } from '../readings/index.ts';
 import { makeDiagnoser, noSigns, type Diagnosis, type Evidence } from './index.ts';
@@ -22,13 +21,7 @@ const loaded = loadSheet(fell);
 if (!loaded.ok) throw new Error('the sheet does not load');
 const board: Board = loaded.value;
 const setup = usualSetup(board);
-const dictionary = ((): Dictionary => {
-  const making = makeDictionary(board, setup);
-  for (;;) {
-    const step = making.next();
-    if (step.done) return step.value;
-  }
-})();
+const dictionary = wholeDictionary(board, setup);
 const { stages } = studyHealthyBoard(board, setup);
 const faultsOf = (...names: string[]): Fault[] =>
   names.map((name) => {

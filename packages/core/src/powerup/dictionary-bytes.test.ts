@@ -1,14 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import beck from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet } from '../board/index.ts';
-import { dictionaryBytes, dictionaryFrom, makeDictionary, usualSetup } from './index.ts';
+import { dictionaryBytes, dictionaryFrom, usualSetup, wholeDictionary } from './index.ts';
 
 const loaded = loadSheet(beck);
 if (!loaded.ok) throw new Error('the sheet does not load');
-const making = makeDictionary(loaded.value, usualSetup(loaded.value));
-let step = making.next();
-while (!step.done) step = making.next();
-const dictionary = step.value;
+const dictionary = wholeDictionary(loaded.value, usualSetup(loaded.value));
 
 describe('a dictionary as bytes', () => {
   it('comes back as it was, every list and every swing', () => {

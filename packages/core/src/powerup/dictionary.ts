@@ -122,6 +122,19 @@ export function* makeDictionary(
   return dictionary;
 }
 
+/** The same in one go, for whoever need not say how far it is. */
+export function wholeDictionary(
+  board: Board,
+  setup: PlaySetup,
+  meter: Meter = usualMeter,
+): Dictionary {
+  const making = makeDictionary(board, setup, meter);
+  for (;;) {
+    const step = making.next();
+    if (step.done) return step.value;
+  }
+}
+
 /** Plays a board with any faults and writes down what it would read like. */
 export interface RowPlayer {
   write(dictionary: Dictionary, row: number, faults: readonly Fault[]): void;

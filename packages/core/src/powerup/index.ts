@@ -18,6 +18,7 @@ export {
   makeDictionary,
   makeRowPlayer,
   voltsPlace,
+  wholeDictionary,
   withRoom,
   type Dictionary,
   type DictionaryProgress,

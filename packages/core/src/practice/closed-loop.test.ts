@@ -7,9 +7,9 @@ import { makeDiagnoser, noSigns, type Diagnosis, type Evidence } from '../diagno
 import { parseFault, type Fault } from '../faults/index.ts';
 import {
   attachedIn,
-  makeDictionary,
   studyHealthyBoard,
   usualSetup,
+  wholeDictionary,
   type Dictionary,
 } from '../powerup/index.ts';
 import { usualMeter, type Reading } from '../readings/index.ts';
@@ -20,13 +20,7 @@ const load = (text: string): Board => {
   if (!loaded.ok) throw new Error(JSON.stringify(loaded.error));
   return loaded.value;
 };
-const dictionaryOf = (board: Board): Dictionary => {
-  const making = makeDictionary(board, usualSetup(board));
-  for (;;) {
-    const step = making.next();
-    if (step.done) return step.value;
-  }
-};
+const dictionaryOf = (one: Board): Dictionary => wholeDictionary(one, usualSetup(one));
 const faultOf = (board: Board, text: string): Fault => {
   const parsed = parseFault(board, text);
   if (!parsed.ok) throw new Error(text);
