@@ -8,7 +8,7 @@ const coreOrder = [
   ['circuit', 'faults', 'readings'],
   ['powerup', 'record'],
   ['diagnosis'],
-  ['practice', 'report', 'formats'],
+  ['practice', 'prepare', 'report', 'formats'],
 ];
 const coreRules = coreOrder.flatMap((level, depth) =>
   level.map((folder) => {

@@ -101,7 +101,15 @@ function answer(
     }
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
-    { readings: kept, signs: file?.signs ?? noSigns, findings, habits: [], cleared: [], goal },
+    {
+      readings: kept,
+      signs: file?.signs ?? noSigns,
+      findings,
+      habits: [],
+      tried: [],
+      cleared: [],
+      goal,
+    },
     { phase, side: '' },
     roundsOfSeveral,
   );

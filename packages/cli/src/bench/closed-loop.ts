@@ -64,6 +64,7 @@ export function follow(
     },
     findings: [],
     habits: [],
+    tried: [],
     cleared: [],
     goal,
   });

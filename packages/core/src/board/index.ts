@@ -7,6 +7,7 @@ export {
   type Board,
   type Net,
   type Part,
+  type Place,
   type Chip,
   type Need,
   type Level,
@@ -31,7 +32,7 @@ export {
   type ChipKind,
 } from './sheet-schema.ts';
 export { asOnBench, isOff, type OffBoard } from './attached.ts';
-export { isSeriesPart, isFet, isSmallFet } from './series.ts';
+export { isSeriesPart, isFet, isSmallFet, partBetween } from './series.ts';
 export { loadSheet, sheetLines } from './load-sheet.ts';
 export { allNeeds, outputPins } from './behaviour-pins.ts';
 export { lintBoard } from './lint.ts';

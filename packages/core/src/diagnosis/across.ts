@@ -1,20 +1,16 @@
-import { isFet, isSeriesPart, type Board, type NetId, type Part } from '../board/index.ts';
+import {
+  isFet,
+  isSeriesPart,
+  partBetween,
+  type Board,
+  type NetId,
+  type Part,
+} from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
-import type { Mode, Phase } from '../readings/index.ts';
+import { readCold } from '../powerup/index.ts';
+import { usualMeter, type Mode, type Phase, type Reading } from '../readings/index.ts';
 import type { Prediction } from './likelihood.ts';
 import { predicted, valuesAt, type Table } from './table.ts';
-
-/** The fuse, coil, ferrite, link or sense resistor between two nets. */
-export function seriesPartBetween(board: Board, a: NetId, b: NetId): Part | null {
-  return (
-    board.parts.find(
-      (part) =>
-        isSeriesPart(part) &&
-        part.pins.some((pin) => pin.net === a) &&
-        part.pins.some((pin) => pin.net === b),
-    ) ?? null
-  );
-}
 
 /** Parts a probe may be put across, with their two nets: in the way of a current, FETs included. */
 export function crossable(board: Board): { part: Part; net: NetId; reference: NetId }[] {
@@ -37,6 +33,7 @@ export function predictorAcross(
   phase: Phase,
   net: number,
   reference: number,
+  polarity: Reading['polarity'] = mode === 'diode' ? 'black-on-point' : 'red-on-point',
 ): (row: number) => Prediction {
   const plain = (value: number, between: number[] = []): Prediction => ({
     value,
@@ -56,8 +53,16 @@ export function predictorAcross(
       );
     };
   const { board, dictionary } = table;
-  const part = seriesPartBetween(board, dictionary.nets[net]!, dictionary.nets[reference]!);
-  if (mode !== 'ohms' || phase !== 'cold' || !part) return () => plain(NaN);
+  const part = partBetween(board, dictionary.nets[net]!, dictionary.nets[reference]!);
+  if ((mode !== 'ohms' && mode !== 'diode') || phase !== 'cold' || !part) return () => plain(NaN);
+  if (isFet(part)) {
+    const ends =
+      polarity === 'black-on-point' || mode === 'ohms' ? [net, reference] : [reference, net];
+    const at = acrossFet(table, part, mode, ends[0]!, ends[1]!);
+    return (row) =>
+      plain(row < table.singles ? at(row) : Math.min(...table.sets[row - table.singles]!.map(at)));
+  }
+  if (mode === 'diode') return () => plain(NaN);
   // Next to it nothing else matters: through it while it is whole, not through it when it is open.
   const open = new Set<number>();
   const drifted = new Map<number, number>();
@@ -76,6 +81,39 @@ export function predictorAcross(
         ? ofSingle(row)
         : Math.max(...table.sets[row - table.singles]!.map(ofSingle)),
     );
+}
+
+/**
+ * Across a FET: its own faults are solved one by one; what shorts either side to ground may turn the
+ * reading and is left out; all else reads as the healthy board.
+ */
+function acrossFet(
+  table: Table,
+  part: Part,
+  mode: 'ohms' | 'diode',
+  net: number,
+  reference: number,
+): (row: number) => number {
+  const { board, dictionary } = table;
+  const key = `${net} ${reference} ${mode}`;
+  let known = table.acrossFets.get(key);
+  if (!known) {
+    const [a, b] = [dictionary.nets[net]!, dictionary.nets[reference]!];
+    const read = (faults: readonly Fault[]): number =>
+      readCold(board, dictionary.off, faults, usualMeter).across(a, b, mode);
+    const own = new Map<number, number>();
+    dictionary.faults.forEach((fault, index) => {
+      const row = dictionary.rowOf[index]!;
+      if ('part' in fault && fault.part === part.ref && !own.has(row)) own.set(row, read([fault]));
+    });
+    table.acrossFets.set(key, (known = { healthy: read([]), own }));
+  }
+  const { healthy, own } = known;
+  const ohmsAt = (row: number, at: number): number =>
+    dictionary.ohms[row * dictionary.nets.length + at]!;
+  const isPulledDown = (row: number): boolean =>
+    [net, reference].some((at) => ohmsAt(row, at) < 0.1 * Math.min(ohmsAt(0, at), 1e6));
+  return (row) => own.get(row) ?? (isPulledDown(row) ? NaN : healthy);
 }
 
 /** The same as plain numbers, for readings that are only weighed against each other. */

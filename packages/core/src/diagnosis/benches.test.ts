@@ -42,6 +42,7 @@ const diagnose = (readings: Reading[], goal: string, diagnoser = fresh()): Diagn
       signs: noSigns,
       findings: [],
       habits: [],
+      tried: [],
       cleared: [],
       goal: goal as GoalId,
     } satisfies Evidence,

@@ -1,13 +1,15 @@
 import type { GoalId, PartRef, StageId } from '../board/index.ts';
 import type { PoweredPhase, Reading } from '../readings/index.ts';
 import type { Habit } from '../record/index.ts';
-import type { Finding } from './priors.ts';
+import type { Finding, Tried } from './priors.ts';
 
 /** The draw at the source, as first signs and during the trace. */
 export interface DrawSign {
   phase: PoweredPhase;
   amps: number | null;
   shape: 'steady' | 'pulsing' | 'limited' | 'rising' | null;
+  /** What fed the board then; missing where nobody wrote it down: the bench's own source. */
+  source?: { id: string; volts: number | null } | undefined;
 }
 
 export interface Signs {
@@ -42,6 +44,8 @@ export interface Evidence {
   readings: readonly { id: string; reading: Reading }[];
   signs: Signs;
   findings: readonly Finding[];
+  /** Simple things tried, and whether they changed anything. */
+  tried: readonly Tried[];
   /** Where closed jobs on this board ended. */
   habits: readonly Habit[];
   /** Parts replaced or refitted good: they are no suspects any more. */

@@ -18,7 +18,14 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
     at > lastRepair &&
     isPowered(body.phase) &&
     (body.drawAmps !== null || body.drawShape)
-      ? [{ phase: body.phase, amps: body.drawAmps, shape: body.drawShape }]
+      ? [
+          {
+            phase: body.phase,
+            amps: body.drawAmps,
+            shape: body.drawShape,
+            source: body.source ?? undefined,
+          },
+        ]
       : [],
   );
   // What was seen last of each kind counts; lights and the like are played after the press.
@@ -46,8 +53,11 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
       reached: (seen.reached as StageId | undefined) ?? null,
     },
     findings: job.findings
-      .filter((one) => one.struck === null)
+      .filter((one) => one.struck === null && one.harmless === null)
       .map(({ body: { kind, part } }) => ({ kind, part })),
+    tried: job.tried
+      .filter((one) => one.at > lastRepair)
+      .map(({ body: { thing, result } }) => ({ thing, result })),
     habits,
     cleared: repairs.flatMap(({ body }) =>
       body.action === 'replaced' || body.action === 'jumper' ? (body.parts as PartRef[]) : [],

@@ -24,6 +24,6 @@ export { noSigns, type DrawSign, type Evidence, type Signs } from './evidence.ts
 export type { BenchNow, Outcome, ProbeMode, Proposal } from './next-probe.ts';
 export type { BenchAction } from './actions.ts';
 export { looksFirst, type LookedFirst } from './looks-first.ts';
-export type { Finding } from './priors.ts';
+export { priorWeight, type Finding, type Tried } from './priors.ts';
 export { evidenceOf } from './from-job.ts';
 export { benchOfReading, benchText, speaksOf, type BenchOf } from './other-bench.ts';

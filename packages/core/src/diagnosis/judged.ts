@@ -4,6 +4,7 @@ import {
   isBad,
   isGood,
   judge,
+  type AcrossPart,
   type Expectation,
   type Mode,
   type Phase,
@@ -48,9 +49,29 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
       expectation,
       series,
       drive: healthy.drive(net.id),
+      across: reading.reference && acrossOf(healthy, reading),
+      charge: isOnBattery(healthy, reading) ? healthy.charge(net.id) : null,
     });
     return { ...one, expectation, verdict };
   });
+}
+
+const acrossOf = (healthy: HealthyBoard, reading: Reading): AcrossPart | null =>
+  reading.reference &&
+  healthy.across({
+    net: reading.at.net as NetId,
+    reference: reading.reference.net as NetId,
+    mode: reading.mode,
+    phase: reading.phase,
+    polarity: reading.polarity,
+  });
+
+/** Whether a battery hangs on a board that something else feeds. */
+function isOnBattery({ board }: HealthyBoard, { attached, source }: Reading): boolean {
+  const battery = board.sources.find((one) => one.kind === 'battery');
+  return (
+    typeof battery?.on === 'string' && attached.includes(battery.on) && source?.id !== battery.id
+  );
 }
 
 /**

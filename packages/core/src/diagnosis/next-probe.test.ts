@@ -25,6 +25,7 @@ const propose = (
       signs: noSigns,
       findings: [],
       habits: [],
+      tried: [],
       cleared: [],
       goal: 'boots' as GoalId,
     },

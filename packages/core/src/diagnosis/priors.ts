@@ -1,6 +1,6 @@
 import type { Board, ChipKind, NetId, PartKind } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
-import type { findingKinds, Habit } from '../record/index.ts';
+import type { findingKinds, Habit, simpleResults, simpleThings } from '../record/index.ts';
 
 /**
  * How often things fail before anything is read: weights against each other, not per cent. All are
@@ -56,9 +56,16 @@ export interface Finding {
   part: string | null;
 }
 
+/** One of the simple things, and what came of it. */
+export interface Tried {
+  thing: (typeof simpleThings)[number];
+  result: (typeof simpleResults)[number];
+}
+
 /** What is known of a board beside its readings. */
 export interface Known {
   findings: readonly Finding[];
+  tried: readonly Tried[];
   /** How often closed jobs on this board were mended at a part. */
   habits: readonly Habit[];
 }
@@ -67,9 +74,18 @@ export interface Known {
 const habitFactor = 1.5;
 
 /** Weight of a fault before any reading; its scale means nothing but against other faults. */
-export function priorWeight(board: Board, fault: Fault, { findings, habits }: Known): number {
+export function priorWeight(
+  board: Board,
+  fault: Fault,
+  { findings, tried, habits }: Known,
+): number {
   const times = habits.find((one) => 'part' in fault && one.part === fault.part)?.times ?? 0;
-  return weightByKind(board, fault) * findingFactor(fault, findings) * (1 + habitFactor * times);
+  return (
+    weightByKind(board, fault) *
+    findingFactor(fault, findings) *
+    triedFactor(board, fault, tried) *
+    (1 + habitFactor * times)
+  );
 }
 
 function weightByKind(board: Board, fault: Fault): number {
@@ -130,6 +146,58 @@ function findingFactor(fault: Fault, findings: readonly Finding[]): number {
   }
   return factor;
 }
+
+/**
+ * What a simple thing says of a fault: `spoken` for where trying it changed nothing, or helped. All are
+ * guesses by common practice (no source).
+ */
+const triedFactors: Record<
+  Tried['thing'],
+  { speaksOf: (board: Board, fault: Fault) => boolean; noChange: number; helped: number } | null
+> = {
+  // The fault is not on the board at all then: see healthyOdds.
+  'other-source': null,
+  'meter-zero': null,
+  settings: { speaksOf: (_, fault) => fault.kind === 'corrupt', noChange: 0.7, helped: 10 },
+  memory: {
+    speaksOf: (board, fault) => belongsTo(board, fault, 'memory'),
+    noChange: 0.5,
+    helped: 20,
+  },
+  'needed-only': {
+    speaksOf: (board, fault) => belongsTo(board, fault, null),
+    noChange: 0.1,
+    helped: 20,
+  },
+  'button-pads': {
+    speaksOf: (board, fault) =>
+      'part' in fault && board.parts.some((one) => one.kind === 'button' && one.ref === fault.part),
+    noChange: 0.1,
+    helped: 40,
+  },
+};
+
+/** Whether the fault's part goes with an attachment: a certain one, or any. */
+function belongsTo(board: Board, fault: Fault, attachment: string | null): boolean {
+  if (!('part' in fault)) return false;
+  const owner = [...board.parts, ...board.chips].find((one) => one.ref === fault.part);
+  if (attachment === null) return typeof owner?.on === 'string';
+  return owner?.on === attachment || owner?.kind === attachment;
+}
+
+function triedFactor(board: Board, fault: Fault, tried: readonly Tried[]): number {
+  let factor = 1;
+  for (const { thing, result } of tried) {
+    const speaks = triedFactors[thing];
+    if (result === 'cannot' || !speaks?.speaksOf(board, fault)) continue;
+    factor *= result === 'helped' ? speaks.helped : speaks.noChange;
+  }
+  return factor;
+}
+
+/** How much likelier it is that nothing is wrong with the board: another source or lead cured it. */
+export const healthyOdds = (tried: readonly Tried[]): number =>
+  tried.some((one) => one.thing === 'other-source' && one.result === 'helped') ? 40 : 1;
 
 /** Chances beside the single faults: that nothing is wrong, and that it is something not in the list. */
 export const healthyShare = 0.01;

@@ -42,6 +42,7 @@ function evidence(
     signs: noSigns,
     findings: [],
     habits: [],
+    tried: [],
     cleared: [],
     goal: 'boots' as GoalId,
     readings: points.flatMap(([name, phase]) => {

@@ -24,8 +24,16 @@ export interface Table {
   alike: Map<number, boolean>;
   /** By phase: single rows under which something swings. */
   swinging: Map<PoweredPhase, Uint8Array>;
+  /** What is read cold across a FET, by its nets and mode: worked out when first asked about. */
+  acrossFets: Map<string, ColdAcross>;
   /** By row: rows of the next milder and the next harder severity of the same fault. */
   neighbours: readonly (readonly number[])[];
+}
+
+/** Cold across a part: on the healthy board, and under the rows of its own faults. */
+export interface ColdAcross {
+  healthy: number;
+  own: ReadonlyMap<number, number>;
 }
 
 export function makeTable(board: Board, dictionary: Dictionary): Table {
@@ -43,6 +51,7 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     observed: new WeakMap(),
     alike: new Map(),
     swinging: new Map(),
+    acrossFets: new Map(),
     isSwitch: dictionary.nets.map((net) => kinds.get(net) === 'switch'),
     neighbours: severities(board, dictionary),
   };

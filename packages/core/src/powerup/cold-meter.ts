@@ -23,6 +23,8 @@ export interface ColdMeter {
    * the point and body, protection and substrate diodes show.
    */
   diode(net: NetId, polarity: 'red-on-point' | 'black-on-point'): ColdReading;
+  /** From net to net: across a FET, a fuse, a resistor. */
+  across(net: NetId, against: NetId, mode: ColdMode): ColdReading;
 }
 
 // A meter's test levels: data-sheet habits of hand-held meters, from memory.
@@ -42,6 +44,8 @@ export function makeColdMeter(board: Board, meter: Meter, healthy: Board = board
   return {
     ohms: (net) => readingOf(bench, meter, net, 'ohms'),
     diode: (net, polarity) => readingOf(bench, meter, net, polarity),
+    across: (net, against, mode) =>
+      readingOf(bench, meter, net, mode, undefined, undefined, against),
   };
 }
 

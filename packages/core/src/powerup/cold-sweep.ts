@@ -20,7 +20,6 @@ import {
   type ColdReading,
   type ColdTouch,
 } from './cold-meter.ts';
-import type { PlaySetup } from './play.ts';
 
 /** Readings of the unpowered board at every net: volts or ohms, Infinity above range, NaN where unsettled. */
 export interface ColdReadings {
@@ -126,7 +125,7 @@ const numberOf = (reading: ColdReading): number =>
 /** Every net of the board with these faults in it, read one by one; `across` reads from net to net. */
 export function readCold(
   board: Board,
-  setup: PlaySetup,
+  setup: OffBoard,
   faults: readonly Fault[],
   meter: Meter,
 ): ColdReadings & { across(net: NetId, against: NetId, mode: 'ohms' | 'diode'): number } {
@@ -136,9 +135,16 @@ export function readCold(
   const nets = board.nets.filter((net) => net.id !== board.ground);
   const all = (mode: ColdMode): Float32Array =>
     Float32Array.from(nets, (net) => read(bench, meter, net.id, mode));
+  // Reading a whole board takes a while: only what is asked for is read.
+  let ohms: Float32Array | undefined;
+  let diode: Float32Array | undefined;
   return {
-    ohms: all('ohms'),
-    diode: all('black-on-point'),
+    get ohms() {
+      return (ohms ??= all('ohms'));
+    },
+    get diode() {
+      return (diode ??= all('black-on-point'));
+    },
     across: (net, against, mode) => {
       const way = mode === 'ohms' ? 'ohms' : 'black-on-point';
       return numberOf(readingOf(bench, meter, net, way, undefined, undefined, against));

@@ -11,6 +11,8 @@ import {
 import {
   usualMeter,
   usualTolerance,
+  type AcrossPart,
+  type Charge,
   type Drive,
   type Expectation,
   type Mode,
@@ -18,6 +20,7 @@ import {
   type PoweredPhase,
   type SeriesFeed,
 } from '../readings/index.ts';
+import { chargeAt, healthyAcross } from './across-part.ts';
 import { makeColdMeter, type ColdMeter } from './cold-meter.ts';
 import { playBoard, type Play, type PlaySetup } from './play.ts';
 import { attachedIn, usualSetup } from './setup.ts';
@@ -44,6 +47,10 @@ export interface HealthyBoard {
   expect(net: NetId, mode: Mode, phase: Phase): Expectation;
   /** The low-loss part a net is fed through; null where there is none. Volts read are not filled in. */
   seriesFeed(net: NetId, phase: Phase): Omit<SeriesFeed, 'upstreamVolts'> | null;
+  /** What a part between two nets reads when whole; null where none joins them. */
+  across(at: Parameters<typeof healthyAcross>[3]): AcrossPart | null;
+  /** What the charger is set to, on the line of a battery. */
+  charge(net: NetId): Charge | null;
   /** What makes the rail, at its most; null for what nothing makes. */
   drive(net: NetId): Drive | null;
   /** Stages on the way to a goal, in order; the others are branches. */
@@ -140,6 +147,8 @@ export function studyHealthyBoard(
       }
       return null;
     },
+    across: (at) => healthyAcross(board, play, cold, at),
+    charge: (net) => chargeAt(board, net),
     drive(net) {
       const amps = makerLimit(board, upstream, net);
       const volts = Math.max(voltsIn(net, 'standby'), voltsIn(net, 'run'));

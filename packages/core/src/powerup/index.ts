@@ -36,3 +36,4 @@ export { outcomeOf, type Outcome } from './outcome.ts';
 export { checkHealthyPlay } from './check.ts';
 export { dictionaryBytes, dictionaryFrom } from './dictionary-bytes.ts';
 export { feedsBackwards } from './feed-backwards.ts';
+export { joinedTo } from './across-part.ts';

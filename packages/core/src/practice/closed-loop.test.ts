@@ -40,6 +40,7 @@ const nothing: Evidence = {
   signs: noSigns,
   findings: [],
   habits: [],
+  tried: [],
   cleared: [],
   goal: null,
 };

@@ -26,7 +26,15 @@ export {
   type Expectation,
 } from './expectation.ts';
 export { isGood, isBad, type Verdict, type VerdictKind } from './verdict.ts';
-export { judge, type Drive, type JudgeContext, type SeriesFeed } from './judge.ts';
+export {
+  judge,
+  lowByNature,
+  type Charge,
+  type Drive,
+  type JudgeContext,
+  type SeriesFeed,
+} from './judge.ts';
+export { judgeAcross, type AcrossPart } from './judge-across.ts';
 export { cautionFor } from './caution.ts';
 export { impossibleReading } from './plausible.ts';
 export {

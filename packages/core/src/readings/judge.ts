@@ -1,6 +1,7 @@
 import type { Net, PartKind } from '../board/index.ts';
 import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
 import { expectationText, originText, type Expectation } from './expectation.ts';
+import { judgeAcross, type AcrossPart } from './judge-across.ts';
 import type { Reading, ReadingValue } from './reading.ts';
 import type { Verdict } from './verdict.ts';
 
@@ -27,6 +28,16 @@ export interface JudgeContext {
   drive: Drive | null;
   expectation: Expectation;
   series: SeriesFeed | null;
+  /** The part the probes stand across, for readings against another point. */
+  across?: AcrossPart | null;
+  /** What the charger is set to, for amps into a battery. */
+  charge?: Charge | null;
+}
+
+/** The most a charger is set to give, and how the battery's line is named. */
+export interface Charge {
+  amps: number;
+  prechargeAmps: number | null;
 }
 
 type Expected = Extract<Expectation, { kind: 'value' }>;
@@ -40,12 +51,15 @@ export function judge(reading: Reading, context: JudgeContext): Verdict {
   const { value } = reading;
   if (value.kind === 'unreached') return { kind: 'unjudged', why: 'The point was not reached.' };
   if (reading.reference !== null) {
+    if (context.across) return judgeAcross(reading, context.across);
     return { kind: 'unjudged', why: 'Read against another point: kept, not judged by the rail.' };
   }
   if (value.kind === 'swinging') {
     return { kind: 'swinging', why: swingingWhy(value, expectation) };
   }
   if (reading.mode === 'ohms' || reading.mode === 'diode') return judgeCold(reading, context);
+  if (reading.mode === 'amps' && context.charge && value.kind === 'number')
+    return judgeCharge(value.value, context.charge);
   if (expectation.kind === 'unknown') {
     return { kind: 'unjudged', why: `Recorded, not judged: ${expectation.because}.` };
   }
@@ -60,6 +74,27 @@ export function judge(reading: Reading, context: JudgeContext): Verdict {
   return value.trend === 'unsettled' && verdict.kind === 'good'
     ? { kind: 'undecided', why: `Not settled yet; ${lowerFirst(verdict.why)}` }
     : verdict;
+}
+
+/** Lithium cells are charged by their own charger or not at all: more current than it is set to is a fault. */
+function judgeCharge(amps: number, { amps: most, prechargeAmps }: Charge): Verdict {
+  const read = Math.abs(amps);
+  if (read > most * 1.15 + 0.02)
+    return {
+      kind: 'overcurrent',
+      why: `${formatAmps(read)} with the battery, and the charger is set to ${formatAmps(most)} at most: unplug the battery now, keep away from it, and follow your local rules. Something bypasses the charger.`,
+    };
+  if (read < 0.01)
+    return { kind: 'missing', why: `Nothing flows; the charger is set to ${formatAmps(most)}.` };
+  if (prechargeAmps !== null && read <= prechargeAmps * 1.5)
+    return {
+      kind: 'undecided',
+      why: `${formatAmps(read)} is a pre-charge: watch whether it rises to about ${formatAmps(most)} within minutes.`,
+    };
+  return {
+    kind: 'good',
+    why: `${formatAmps(read)}, within the ${formatAmps(most)} the charger is set to.`,
+  };
 }
 
 function swingingWhy(
@@ -258,7 +293,9 @@ function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext):
 }
 
 /** Core rails are a few ohms to a few hundred by nature and are no shorts (common practice). */
-const lowByNature = (net: Net): boolean =>
-  net.rangeVolts !== null || (net.volts !== null && net.kind === 'rail' && net.volts < 1.1);
+export function lowByNature({ kind, volts, rangeVolts }: Net): boolean {
+  const highest = rangeVolts?.[1] ?? volts;
+  return kind === 'rail' && highest !== null && highest < (rangeVolts ? 2 : 1.1);
+}
 
 const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

@@ -9,6 +9,8 @@ export type VerdictKind =
   | 'shorted'
   | 'open'
   | 'odd'
+  /** More current with the battery than its charger is set to. */
+  | 'overcurrent'
   /** Within tolerance, but something that is wrong would read the same: never called good. */
   | 'undecided'
   /** Recorded, but there is nothing to hold it against. */
@@ -33,6 +35,7 @@ export function isBad(verdict: Verdict): boolean {
     case 'shorted':
     case 'open':
     case 'odd':
+    case 'overcurrent':
       return true;
     case 'good':
     case 'undecided':

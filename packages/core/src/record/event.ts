@@ -6,16 +6,39 @@ const name = z.string().min(1).max(64);
 const text = (most: number) => z.string().trim().max(most);
 const someText = (most: number) => z.string().trim().min(1, 'is empty').max(most);
 
+/** What may have happened to a board before it came in. */
+export const historyKinds = [
+  'liquid',
+  'frost',
+  'drop',
+  'lightning',
+  'bite',
+  'wear',
+  'earlier-repair',
+  'not-known',
+] as const;
+
 /** What is written down when a board comes in. A later intake event corrects an earlier one. */
 export const intakeSchema = z.strictObject({
   board: name,
   device: someText(120),
   complaint: someText(2000),
+  happened: z.array(z.enum(historyKinds)).max(historyKinds.length).default([]),
   history: text(2000),
+  /** Who worked on it before, in general terms, and what was done. */
+  earlierRepair: text(500).default(''),
+  /** What another workshop thinks it is: kept as a guess, no evidence. */
+  otherGuess: text(500).default(''),
+  cameWith: text(300).default(''),
+  lacking: text(300).default(''),
   goal: name,
   source: name,
+  /** Data and settings that must not be lost. */
   keep: text(500),
   promised: z.iso.date().nullable(),
+  /** What was agreed on: working minutes that may be spent without asking again, and in words. */
+  limitMinutes: z.number().int().min(0).max(10_000).nullable().default(null),
+  limitText: text(200).default(''),
 });
 export type Intake = z.output<typeof intakeSchema>;
 
@@ -41,6 +64,45 @@ export const findingKinds = [
   'lifted-pad',
   'hot',
 ] as const;
+
+/** Simple things to try before the board is opened or measured. */
+export const simpleThings = [
+  'other-source',
+  'meter-zero',
+  'settings',
+  'memory',
+  'needed-only',
+  'button-pads',
+] as const;
+export const simpleResults = ['no-change', 'helped', 'cannot'] as const;
+
+/** What makes a board and the one who works on it safe; each with its reason in prepare/make-safe.ts. */
+export const safetyItems = [
+  'source-off',
+  'battery-out',
+  'storage-out',
+  'discharged',
+  'coin-cell',
+  'esd',
+  'swollen-cell',
+  'mains-side',
+  'liquids',
+  'hot-air',
+  'liquid-metal',
+] as const;
+/** none-here: looked for, and this board has none. */
+export const safetyStates = ['done', 'none-here', 'open'] as const;
+
+export const waitReasons = ['part', 'owner', 'cooling', 'drying', 'soak', 'other'] as const;
+export const orderSteps = ['ordered', 'arrived', 'dropped'] as const;
+
+/** A place on a board picture. `u` and `v` run from 0 to 1 over its width and height. */
+export const picturePlaceSchema = z.strictObject({
+  side: z.enum(['top', 'bottom']),
+  u: z.number().min(0).max(1),
+  v: z.number().min(0).max(1),
+});
+export type PicturePlace = z.output<typeof picturePlaceSchema>;
 
 /** Signs other than the draw. Lights are those that were on; `reached` is a stage of the sheet. */
 export const seenSchema = z.strictObject({
@@ -81,13 +143,79 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     drawShape: z.enum(['steady', 'pulsing', 'limited', 'rising']).nullable(),
     /** What else was seen from outside; what is missing here was not looked at. */
     seen: seenSchema.default({}),
+    /** What fed the board then, and what it was set to; null where nobody wrote it down. */
+    source: z
+      .strictObject({
+        id: name,
+        volts: z.number().min(0).max(60).nullable(),
+        limitAmps: z.number().min(0).max(50).nullable(),
+      })
+      .nullable()
+      .default(null),
+    attached: z.array(name).max(40).nullable().default(null),
+    /** How long the source was on. */
+    lastedSeconds: z.number().min(0).max(86_400).nullable().default(null),
     text: text(400),
   }),
   z.strictObject({
     type: z.literal('finding'),
     kind: z.enum(findingKinds),
     part: name.nullable(),
+    /** Where on the board picture; null where it was not marked there. */
+    place: picturePlaceSchema.nullable().default(null),
+    /** A picture of it from near. */
+    attachment: id.nullable().default(null),
     text: text(400),
+  }),
+  /** A finding that was looked into and does no harm: it raises no suspicion any more. */
+  z.strictObject({ type: z.literal('harmless'), finding: id, reason: someText(200) }),
+  z.strictObject({
+    type: z.literal('tried'),
+    thing: z.enum(simpleThings),
+    result: z.enum(simpleResults),
+    /** Ohms the leads read shorted together. */
+    ohms: z.number().min(0).max(1000).nullable().default(null),
+    text: text(300).default(''),
+  }),
+  z.strictObject({
+    type: z.literal('safety'),
+    item: z.enum(safetyItems),
+    state: z.enum(safetyStates),
+  }),
+  z.strictObject({
+    type: z.literal('wait'),
+    reason: z.enum(waitReasons),
+    until: z.iso.datetime({ offset: true }).nullable(),
+    text: text(300),
+  }),
+  z.strictObject({ type: z.literal('wait-over'), wait: id }),
+  z.strictObject({
+    type: z.literal('order'),
+    what: someText(200),
+    part: name.nullable(),
+  }),
+  z.strictObject({ type: z.literal('order-step'), order: id, step: z.enum(orderSteps) }),
+  z.strictObject({ type: z.literal('time'), minutes: z.number().int().min(1).max(1440) }),
+  /** A finding beyond what was agreed: work stops until the owner has said yes. */
+  z.strictObject({
+    type: z.literal('approval'),
+    found: someText(500),
+    asks: someText(300),
+    minutes: z.number().int().min(0).max(10_000).nullable().default(null),
+  }),
+  z.strictObject({
+    type: z.literal('answer'),
+    approval: id,
+    yes: z.boolean(),
+    text: text(300).default(''),
+  }),
+  /** The board is powered: with what, and which warnings stood. */
+  z.strictObject({
+    type: z.literal('power'),
+    source: name,
+    volts: z.number().min(0).max(60).nullable(),
+    limitAmps: z.number().min(0).max(50).nullable(),
+    despite: z.array(someText(300)).max(20),
   }),
   z.strictObject({
     type: z.literal('repair'),

@@ -1,5 +1,14 @@
 export {
   intakeSchema,
+  historyKinds,
+  simpleThings,
+  simpleResults,
+  safetyItems,
+  safetyStates,
+  waitReasons,
+  orderSteps,
+  picturePlaceSchema,
+  type PicturePlace,
   eventBodySchema,
   jobEventSchema,
   repairActions,
@@ -18,5 +27,20 @@ export {
   type KeptReading,
   type Standing,
   type Happened,
+  type Found,
+  type Wait,
+  type Order,
+  type Approval,
 } from './job.ts';
 export { habitsOf, type Habit } from './habits.ts';
+export {
+  jobSteps,
+  jobSummarySchema,
+  stepsDone,
+  summaryOf,
+  timeOf,
+  dueOf,
+  type Due,
+  type JobStep,
+  type JobSummary,
+} from './summary.ts';

@@ -1,3 +1,4 @@
+import { unreachable } from '../base/index.ts';
 import type { Reading } from '../readings/index.ts';
 import type { EventBody, Intake, JobEvent } from './event.ts';
 
@@ -25,12 +26,36 @@ export interface Happened<T extends EventBody['type']> {
   struck: string | null;
 }
 
+/** Something that waits, or waited, for the world outside the bench. */
+export interface Wait extends Happened<'wait'> {
+  over: string | null;
+}
+export interface Order extends Happened<'order'> {
+  step: 'to-order' | Of<'order-step'>['step'];
+}
+export interface Approval extends Happened<'approval'> {
+  answer: { yes: boolean; text: string; at: string; who: string } | null;
+}
+export interface Found extends Happened<'finding'> {
+  /** Why it does no harm; null while it is under suspicion. */
+  harmless: string | null;
+}
+
 /** A job as its events tell it. */
 export interface Job {
   intake: Intake | null;
   readings: KeptReading[];
   signs: Happened<'sign'>[];
-  findings: Happened<'finding'>[];
+  findings: Found[];
+  /** The last word on each of the simple things. */
+  tried: Happened<'tried'>[];
+  /** The last word on each item of the safety list. */
+  safety: Happened<'safety'>[];
+  waits: Wait[];
+  orders: Order[];
+  approvals: Approval[];
+  times: Happened<'time'>[];
+  powered: Happened<'power'>[];
   repairs: Happened<'repair'>[];
   notes: Happened<'note'>[];
   pictures: Happened<'picture'>[];
@@ -41,12 +66,21 @@ export interface Job {
 export function deriveJob(events: readonly JobEvent[]): Job {
   const struck = new Map<string, string>();
   const superseded = new Map<string, string>();
+  const harmless = new Map<string, string>();
+  const over = new Map<string, string>();
+  const steps = new Map<string, Order['step']>();
+  const answers = new Map<string, Approval['answer']>();
   for (const { body } of events) {
     if (body.type === 'strike') struck.set(body.event, body.reason);
   }
   let lastRepair = -1;
-  events.forEach(({ id, body }, index) => {
+  events.forEach(({ id, at, who, body }, index) => {
     if (struck.has(id)) return;
+    if (body.type === 'harmless') harmless.set(body.finding, body.reason);
+    if (body.type === 'wait-over') over.set(body.wait, at);
+    if (body.type === 'order-step') steps.set(body.order, body.step);
+    if (body.type === 'answer')
+      answers.set(body.approval, { yes: body.yes, text: body.text, at, who });
     if (body.type === 'reading') body.supersedes.forEach((old) => superseded.set(old, id));
     // Lifting a part to see is no repair: what was read before speaks of the board with it on.
     if (body.type === 'repair' && body.action !== 'removed' && body.action !== 'refitted')
@@ -58,6 +92,13 @@ export function deriveJob(events: readonly JobEvent[]): Job {
     readings: [],
     signs: [],
     findings: [],
+    tried: [],
+    safety: [],
+    waits: [],
+    orders: [],
+    approvals: [],
+    times: [],
+    powered: [],
     repairs: [],
     notes: [],
     pictures: [],
@@ -88,7 +129,32 @@ export function deriveJob(events: readonly JobEvent[]): Job {
         job.signs.push({ ...base, body });
         break;
       case 'finding':
-        job.findings.push({ ...base, body });
+        job.findings.push({ ...base, body, harmless: harmless.get(id) ?? null });
+        break;
+      case 'tried':
+        if (reason !== null) break;
+        job.tried = job.tried.filter((one) => one.body.thing !== body.thing);
+        job.tried.push({ ...base, body });
+        break;
+      case 'safety':
+        if (reason !== null) break;
+        job.safety = job.safety.filter((one) => one.body.item !== body.item);
+        job.safety.push({ ...base, body });
+        break;
+      case 'wait':
+        job.waits.push({ ...base, body, over: over.get(id) ?? null });
+        break;
+      case 'order':
+        job.orders.push({ ...base, body, step: steps.get(id) ?? 'to-order' });
+        break;
+      case 'approval':
+        job.approvals.push({ ...base, body, answer: answers.get(id) ?? null });
+        break;
+      case 'time':
+        job.times.push({ ...base, body });
+        break;
+      case 'power':
+        job.powered.push({ ...base, body });
         break;
       case 'repair':
         job.repairs.push({ ...base, body });
@@ -103,7 +169,14 @@ export function deriveJob(events: readonly JobEvent[]): Job {
         if (reason === null) job.close = { ...base, body };
         break;
       case 'strike':
+      case 'harmless':
+      case 'wait-over':
+      case 'order-step':
+      case 'answer':
+        // Taken in above: they change what was said before.
         break;
+      default:
+        unreachable(body);
     }
   });
   return job;

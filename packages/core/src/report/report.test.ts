@@ -3,7 +3,7 @@ import beck from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet } from '../board/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
 import { usualMeter, type Reading } from '../readings/index.ts';
-import { deriveJob, liftedParts, type JobEvent } from '../record/index.ts';
+import { deriveJob, intakeSchema, liftedParts, type JobEvent } from '../record/index.ts';
 import { buildReport, reportMarkdown } from './index.ts';
 
 const loaded = loadSheet(beck);
@@ -40,7 +40,7 @@ const reading = (net: string, value: number): JobEvent['body'] => ({
 const events: JobEvent[] = [
   event(1, {
     type: 'intake',
-    intake: {
+    intake: intakeSchema.parse({
       board: 'beck-mini',
       device: 'Station 7',
       complaint: 'Dead | since *frost*',
@@ -49,7 +49,7 @@ const events: JobEvent[] = [
       source: 'adapter',
       keep: '',
       promised: null,
-    },
+    }),
   }),
   event(2, reading('12V_IN', 12.05)),
   event(3, reading('5V_SB', 0.01)),

@@ -33,7 +33,7 @@ const columns = [
   'source',
   'note',
 ] as const;
-type Column = (typeof columns)[number];
+export type Column = (typeof columns)[number];
 
 /**
  * Readings from CSV (RFC 4180) with a header line. Needed are `net` or `point` (an id of the sheet's
@@ -79,7 +79,8 @@ export function parseReadingsCsv(
   return troubles.length > 0 ? fail(troubles) : ok(readings);
 }
 
-function readRow(
+/** One row, its cells by column; every trouble in it is named. */
+export function readRow(
   board: Board,
   of: (column: Column) => string,
   usuallyAttached: readonly string[],

@@ -1,0 +1,22 @@
+export { simpleSteps, leadOhms, type SimpleStep, type SimpleThing } from './simple-things.ts';
+export { safetySteps, openSteps, type SafetyItem, type SafetyStep } from './make-safe.ts';
+export { powerPath, type PathHop } from './power-path.ts';
+export {
+  ampsRangeText,
+  drawMeaning,
+  drawStops,
+  type AmpsRange,
+  type DrawMeaning,
+  type DrawStop,
+} from './draw.ts';
+export { inputSection, makeSweep, type SweepPoint } from './sweep.ts';
+export { namedShorts, type NamedBridge, type NamedShort } from './shorts.ts';
+export {
+  judgeDraw,
+  judgeIdleSource,
+  pathToCheck,
+  powerPlan,
+  type PlanStep,
+  type PowerPlan,
+} from './power-plan.ts';
+export { findingEffects, type FindingEffect } from './finding-effect.ts';

@@ -1,0 +1,256 @@
+import { netOf, type Board, type NetId, type Source } from '../board/index.ts';
+import type { JudgedReading } from '../diagnosis/index.ts';
+import type { HealthyBoard } from '../powerup/index.ts';
+import { isBad, valueText, type PoweredPhase, type Verdict } from '../readings/index.ts';
+import type { Job } from '../record/index.ts';
+import { formatAmps, formatVolts } from '../units/index.ts';
+import { openSteps } from './make-safe.ts';
+import { lastCold, namedShorts, type NamedBridge, type NamedShort } from './shorts.ts';
+import { inputSection, type SweepPoint } from './sweep.ts';
+
+/** A step of powering up: what to do, what draw to expect, and what to do where it differs. */
+export interface PlanStep {
+  phase: PoweredPhase;
+  title: string;
+  /** Amps of the healthy board; what is read within a third of it is as expected. */
+  amps: number;
+  limitAmps: number;
+  volts: number;
+  more: string;
+  less: string;
+}
+
+export interface PowerPlan {
+  /** not-yet: a short stands in the way. blind: nothing or not all of the path was measured. */
+  advice: 'not-yet' | 'blind' | 'go';
+  /** What was checked and what was not: never "safe". */
+  says: string[];
+  /** Cold readings that stand on the path, and points of it nobody measured. */
+  clear: { net: NetId; read: string }[];
+  wrong: { net: NetId; read: string; why: string }[];
+  unmeasured: NetId[];
+  shorts: NamedShort[];
+  bridges: NamedBridge[];
+  source: Source;
+  why: string;
+  where: string;
+  steps: PlanStep[];
+  /** Before connecting: the adapter, the negotiation, the battery. */
+  before: { title: string; text: string }[];
+  /** Safety steps nobody noted as done. */
+  openSafety: string[];
+}
+
+/** The way in and the rails that come up with the source alone: what power meets first. */
+export function pathToCheck(healthy: HealthyBoard, sweep: readonly SweepPoint[]): NetId[] {
+  const early = healthy.stages
+    .filter((one) => one.phase === 'standby')
+    .flatMap((one) => one.stage.gives)
+    .filter((net) => netOf(healthy.board, net).kind === 'rail');
+  const wanted = new Set<NetId>([...inputSection(healthy.board), ...early]);
+  // Only what the sweep has a point for: nets joined by milliohms are measured at one of them.
+  const points = sweep.filter((one) => one.reference === null && one.mode === 'ohms');
+  const nets = points.map((one) => one.net).filter((net) => wanted.has(net));
+  return [...new Set(nets)];
+}
+
+/** How to power this board, from what was recorded so far. `source` is the job's own. */
+export function powerPlan(
+  healthy: HealthyBoard,
+  sweep: readonly SweepPoint[],
+  job: Job,
+  readings: readonly JudgedReading[],
+): PowerPlan {
+  const { board } = healthy;
+  const { shorts, bridges } = namedShorts(healthy, readings);
+  const cold = lastCold(readings).filter((one) => one.reading.reference === null);
+  const path = pathToCheck(healthy, sweep);
+  const clear: PowerPlan['clear'] = [];
+  const wrong: PowerPlan['wrong'] = [];
+  const unmeasured: NetId[] = [];
+  for (const net of path) {
+    const here = cold.filter(
+      (one) => one.reading.at.net === net && one.reading.value.kind !== 'unreached',
+    );
+    const ohms = here.filter((one) => one.reading.mode === 'ohms');
+    const bad = here.find((one) => isBad(one.verdict));
+    if (bad) wrong.push({ net, read: textOf(bad), why: bad.verdict.why });
+    else if (ohms[0]) clear.push({ net, read: textOf(ohms[0]) });
+    else unmeasured.push(net);
+  }
+  const source = sourceFor(board, job);
+  const advice = shorts.some((one) => one.isOnInput || path.includes(one.net))
+    ? 'not-yet'
+    : unmeasured.length > 0
+      ? 'blind'
+      : 'go';
+  return {
+    advice,
+    says: saysOf(clear, unmeasured, shorts, bridges),
+    clear,
+    wrong,
+    unmeasured,
+    shorts,
+    bridges,
+    source,
+    why: whyOf(source, job, unmeasured.length > 0),
+    where: whereOf(board, source),
+    steps: stepsOf(healthy, source),
+    before: beforeOf(board, source),
+    openSafety: openSteps(board, job).map((one) => one.title),
+  };
+}
+
+const textOf = ({ reading }: JudgedReading): string => valueText(reading.value, reading.mode);
+
+function saysOf(
+  clear: PowerPlan['clear'],
+  unmeasured: readonly NetId[],
+  shorts: readonly NamedShort[],
+  bridges: readonly NamedBridge[],
+): string[] {
+  const says: string[] = [];
+  for (const short of shorts) says.push(`Short on ${short.nets.join(', ')}: ${short.read}.`);
+  for (const bridge of bridges) says.push(`${bridge.part}: ${bridge.read}. ${bridge.why}`);
+  if (clear.length > 0)
+    says.push(`No short found at ${clear.map((one) => `${one.net} (${one.read})`).join(', ')}.`);
+  if (unmeasured.length > 0) says.push(`Not measured: ${unmeasured.join(', ')}.`);
+  return says;
+}
+
+/** A bench supply where the sheet has one at the same place: its limit is what protects the board. */
+function sourceFor(board: Board, job: Job): Source {
+  const own =
+    board.sources.find((one) => one.id === job.intake?.source) ??
+    (board.sources.find((one) => !one.stays) as Source);
+  return board.sources.find((one) => one.kind === 'bench' && one.net === own.net) ?? own;
+}
+
+function whyOf(source: Source, job: Job, isBlind: boolean): string {
+  const happened = job.intake?.happened ?? [];
+  const reasons = [
+    ...(happened.includes('liquid') || happened.includes('frost') ? ['it was wet'] : []),
+    ...(happened.includes('lightning') ? ['lightning was near'] : []),
+    ...(happened.includes('earlier-repair') ? ['someone worked on it before'] : []),
+    ...(isBlind ? ['not all of the path was measured'] : []),
+  ];
+  const because = reasons.length > 0 ? `, and ${reasons.join(' and ')}` : '';
+  return source.kind === 'bench'
+    ? `A bench supply shows the draw and holds a short at its limit${because}.`
+    : `${source.title}: the sheet has no bench supply at this input. It gives ${formatAmps(source.limitAmps)} into a fault before it lets go${because}.`;
+}
+
+function whereOf(board: Board, source: Source): string {
+  const jack = board.parts.find(
+    (part) => part.kind === 'connector' && part.pins.some((pin) => pin.net === source.net),
+  );
+  const at = jack ? ` at ${jack.ref}${jack.title ? `, ${jack.title}` : ''}` : '';
+  return source.kind === 'usb-c'
+    ? `Plugged in${at}, through a cable with a meter in it.`
+    : `Plus on ${source.net}${at}, minus on its ground. Polarity and volts checked on the leads before they touch the board.`;
+}
+
+/** 0.1, 0.2, 0.5, 1, 2, 5: what is set by hand. */
+function handy(amps: number): number {
+  for (const decade of [0.01, 0.1, 1, 10])
+    for (const step of [1, 2, 5])
+      if (decade * step >= amps) return Number((decade * step).toPrecision(1));
+  return amps;
+}
+
+function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
+  const amps = (phase: PoweredPhase): number => healthy.play.phases.get(phase)?.sourceAmps ?? 0;
+  const standby = amps('standby');
+  const run = Math.max(amps('run'), amps('trying'), amps('pressed'));
+  const isSet = source.kind === 'bench';
+  const limit = (wanted: number): number => (isSet ? handy(wanted) : source.limitAmps);
+  return [
+    {
+      phase: 'standby',
+      title: 'Connect, do not press',
+      volts: source.volts,
+      limitAmps: limit(Math.max(0.1, 3 * standby)),
+      amps: standby,
+      more: `More: source off at once and feel for heat. At the limit with the volts down it is a short that cold readings did not show.`,
+      less: 'Nothing at all: the way in is open, or its FETs stay off. Read the input chain point by point.',
+    },
+    {
+      phase: 'trying',
+      title: 'Press the button',
+      volts: source.volts,
+      limitAmps: limit(Math.max(0.3, 1.3 * run)),
+      amps: run,
+      more: 'More: let go, source off, look for heat after the press only: a run rail.',
+      less: 'As before the press: the press is not seen, or the first run rail does not come. Up for seconds and down again: it gives up; read in those seconds.',
+    },
+  ];
+}
+
+function beforeOf(board: Board, source: Source): PowerPlan['before'] {
+  const before: PowerPlan['before'] = [];
+  const own = board.sources.find((one) => one.kind === 'adapter');
+  if (own)
+    before.push({
+      title: own.title,
+      text: own.idleVolts
+        ? `Unplugged from the board it idles at ${formatVolts(own.idleVolts)} and gives ${formatVolts(own.volts)} once something draws more than ${formatAmps(own.wakesAtAmps)}: read it again under load before it is called bad.`
+        : `Unplugged from the board it gives ${formatVolts(own.volts * 0.95)} to ${formatVolts(own.volts * 1.05)}. Some idle lower until they see a load: try one before it is called bad.`,
+    });
+  const usb = board.sources.find((one) => one.kind === 'usb-c');
+  if (usb) {
+    const offers = [...new Set([5, ...usb.offersVolts, usb.volts])].sort((a, b) => a - b);
+    before.push({
+      title: usb.title,
+      text: `Nothing on ${usb.net} until it is plugged in, then 5 V, then ${formatVolts(offers.at(-1) ?? 5)} once the board has asked for it (${offers.map(formatVolts).join(', ')} on offer). It stays at 5 V: the board does not ask, or its lines to the plug are cut. Turn the plug over and try again.`,
+    });
+  }
+  const battery = board.sources.find((one) => one.kind === 'battery');
+  if (battery && source.kind !== 'battery')
+    before.push({
+      title: battery.title,
+      text: 'Leave it unplugged until the main rail stands by itself. When it is plugged in, watch its current: more than the charger is set to, unplug it at once.',
+    });
+  return before;
+}
+
+/** Volts read on a source that hangs on nothing. */
+export function judgeIdleSource(source: Source, volts: number): Verdict {
+  const within = (wanted: number): boolean => Math.abs(volts - wanted) <= 0.05 * wanted;
+  const said = `${formatVolts(volts)} unplugged`;
+  if (source.kind === 'usb-c')
+    return volts < 0.8
+      ? {
+          kind: 'undecided',
+          why: `${said}: a USB-C source gives nothing until something is plugged in. Check it with a load that asks.`,
+        }
+      : {
+          kind: 'odd',
+          why: `${said}: a USB-C source gives nothing until something is plugged in. This one does not keep to it.`,
+        };
+  if (within(source.volts))
+    return { kind: 'good', why: `${said}, ${formatVolts(source.volts)} expected.` };
+  if (source.idleVolts !== null && within(source.idleVolts))
+    return {
+      kind: 'undecided',
+      why: `${said} is how it idles: read it again under a load of more than ${formatAmps(source.wakesAtAmps)}.`,
+    };
+  if (volts < 0.25)
+    return {
+      kind: 'missing',
+      why: `${said}: dead, or its lead is broken. Try another before the board is opened.`,
+    };
+  return volts < source.volts
+    ? {
+        kind: 'low',
+        why: `${said}, ${formatVolts(source.volts)} expected. Some idle low until they see a load: try one.`,
+      }
+    : { kind: 'high', why: `${said}, ${formatVolts(source.volts)} expected: do not connect it.` };
+}
+
+/** Whether a draw is what a step expects, with what to do. */
+export function judgeDraw(step: PlanStep, amps: number): Verdict {
+  const said = `${formatAmps(amps)}, about ${formatAmps(Number(step.amps.toPrecision(2)))} when healthy`;
+  if (amps > step.amps * 1.33 + 0.01) return { kind: 'high', why: `${said}. ${step.more}` };
+  if (amps < step.amps * 0.67 - 0.003) return { kind: 'low', why: `${said}. ${step.less}` };
+  return { kind: 'good', why: `${said}.` };
+}

@@ -1,0 +1,246 @@
+import {
+  isFet,
+  isSeriesPart,
+  partBetween,
+  type Board,
+  type Net,
+  type NetId,
+  type Place,
+} from '../board/index.ts';
+import { probePlace } from '../diagnosis/index.ts';
+import { joinedTo, type HealthyBoard } from '../powerup/index.ts';
+import { lowByNature, type AcrossPart, type Expectation, type Reading } from '../readings/index.ts';
+
+/** One reading of the sweep: where both leads go, in which mode, and what is expected. */
+export interface SweepPoint {
+  /** Tells points apart: net, reference and mode. */
+  key: string;
+  group: 'input' | 'across' | 'rail' | 'line';
+  net: NetId;
+  /** Null: black lead on ground. */
+  reference: NetId | null;
+  mode: 'ohms' | 'diode';
+  polarity: Reading['polarity'];
+  place: ReturnType<typeof probePlace>;
+  title: string;
+  /** What it is good for, in one line. */
+  why: string;
+  expectation: Expectation;
+  across: AcrossPart | null;
+  /** A core rail, a few ohms by nature: no short. */
+  lowByNature: boolean;
+}
+
+interface Stop extends Pick<Place, 'x' | 'y'> {
+  side: string;
+  points: SweepPoint[];
+}
+
+/**
+ * The cold checks worth making on this board: the input section node by node, across the FETs and
+ * fuses in it, every rail at its coil, and the lines whose junctions the sheet states. Ordered so
+ * that both modes are taken at a place before the probe moves, the probe moves least, and the board
+ * is turned over once.
+ */
+export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
+  const { board } = healthy;
+  const input = inputSection(board);
+  const stops = new Map<string, Stop>();
+  const add = (point: SweepPoint): void => {
+    const at = placeOf(board, point.place);
+    const key = `${point.net} ${point.reference ?? ''}`;
+    const stop: Stop = stops.get(key) ?? { side: at.side ?? '', x: at.x, y: at.y, points: [] };
+    stop.points.push(point);
+    stops.set(key, stop);
+  };
+  const toGround = (net: Net, group: SweepPoint['group'], mode: 'ohms' | 'diode', why: string) => {
+    const place = probePlace(board, net.id);
+    add({
+      key: `${net.id}  ${mode}`,
+      group,
+      net: net.id,
+      reference: null,
+      mode,
+      polarity: mode === 'diode' ? 'black-on-point' : 'red-on-point',
+      place,
+      title: net.title,
+      why,
+      expectation: healthy.expect(net.id, mode, 'cold'),
+      across: null,
+      lowByNature: lowByNature(net),
+    });
+  };
+
+  for (const id of input) {
+    const net = board.nets.find((one) => one.id === id) as Net;
+    toGround(net, 'input', 'ohms', 'A source meets a short here directly.');
+    if (net.coldDiodeVolts !== null)
+      toGround(net, 'input', 'diode', 'A junction gone low tells a leak that ohms hide.');
+  }
+  for (const point of acrossPoints(healthy, input)) add(point);
+
+  const seen = new Set<NetId>(input);
+  for (const net of board.nets) {
+    if (net.kind !== 'rail' || seen.has(net.id)) continue;
+    // One place serves all that milliohms join.
+    for (const one of joinedTo(board, [net.id])) seen.add(one);
+    const maker = healthy.drive(net.id);
+    const low = lowByNature(net);
+    const why = low
+      ? 'A core rail: a few ohms by nature are no short.'
+      : maker
+        ? 'A short here keeps its regulator from starting.'
+        : 'A short here pulls down what feeds it.';
+    toGround(net, 'rail', 'ohms', why);
+    if (net.coldDiodeVolts !== null && !low)
+      toGround(net, 'rail', 'diode', 'A junction gone low tells a leak that ohms hide.');
+  }
+  for (const net of board.nets)
+    if (net.kind !== 'rail' && net.kind !== 'ground' && net.coldDiodeVolts !== null)
+      toGround(net, 'line', 'diode', 'Tells a dead pin or an open trace before power.');
+
+  return inOrder([...stops.values()]).flatMap((stop) => stop.points);
+}
+
+/** Nets a source meets directly: joined to it by what lets its current through, FETs included. */
+export function inputSection(board: Board): NetId[] {
+  const starts = board.sources.filter((one) => one.kind !== 'coin-cell').map((one) => one.net);
+  const found = new Set<NetId>(starts);
+  for (let size = -1; size !== found.size;) {
+    size = found.size;
+    for (const part of board.parts) {
+      if (!part.fitted || !(isSeriesPart(part) || isFet(part))) continue;
+      const nets = part.pins.filter((pin) => pin.name !== 'G').map((pin) => pin.net);
+      if (nets.includes(board.ground) || !nets.some((net) => found.has(net))) continue;
+      for (const net of nets)
+        if (board.nets.find((one) => one.id === net)?.kind === 'rail') found.add(net);
+    }
+  }
+  return board.nets.filter((net) => found.has(net.id)).map((net) => net.id);
+}
+
+/** From end to end of every FET and fuse in the input section. */
+function acrossPoints(healthy: HealthyBoard, input: readonly NetId[]): SweepPoint[] {
+  const { board } = healthy;
+  return board.parts.flatMap((part): SweepPoint[] => {
+    if (!part.fitted || !(isFet(part) || isSeriesPart(part))) return [];
+    const on = (pin: string): NetId | undefined => part.pins.find((one) => one.name === pin)?.net;
+    // Along the body diode: from its anode to its cathode.
+    const ends = isFet(part)
+      ? part.kind === 'pfet'
+        ? [on('D'), on('S')]
+        : [on('S'), on('D')]
+      : part.pins.map((pin) => pin.net);
+    const [net, reference] = ends;
+    if (!net || !reference || !input.includes(net) || !input.includes(reference)) return [];
+    if (partBetween(board, net, reference) !== part) return [];
+    const mode = isFet(part) ? ('diode' as const) : ('ohms' as const);
+    const place = {
+      ...probePlace(board, net),
+      part: part.ref,
+      text: isFet(part)
+        ? `across ${part.ref}, red on its ${part.kind === 'pfet' ? 'drain' : 'source'}`
+        : `across ${part.ref}`,
+      side: part.side ?? '',
+    };
+    const across = healthy.across({
+      net,
+      reference,
+      mode,
+      phase: 'cold',
+      polarity: 'red-on-point',
+    });
+    return [
+      {
+        key: `${net} ${reference} ${mode}`,
+        group: 'across',
+        net,
+        reference,
+        mode,
+        polarity: 'red-on-point',
+        place,
+        title: part.title,
+        why: isFet(part)
+          ? 'Shows its body diode; next to nothing is a shorted FET.'
+          : 'Carries the whole current: whole or open.',
+        expectation: acrossExpectation(across, mode),
+        across,
+        lowByNature: false,
+      },
+    ];
+  });
+}
+
+function acrossExpectation(across: AcrossPart | null, mode: 'ohms' | 'diode'): Expectation {
+  const healthy = across?.healthy ?? null;
+  if (healthy === null) return { kind: 'unknown', because: 'the cold play gives nothing here' };
+  const stray = mode === 'diode' ? 0.12 : 2;
+  return {
+    kind: 'value',
+    mode,
+    value: healthy,
+    low: mode === 'diode' ? healthy - stray : 0,
+    high: healthy + stray,
+    off: false,
+    origin: 'play',
+    upVolts: 0,
+  };
+}
+
+function placeOf(board: Board, place: ReturnType<typeof probePlace>): Place {
+  const point = board.points.find(
+    (one) => one.net === place.net && one.part === place.part && one.x !== null,
+  );
+  const owner = [...board.parts, ...board.chips].find((one) => one.ref === place.part);
+  return point ?? owner ?? { side: null, x: null, y: null };
+}
+
+/** Top side first, then the other; on each the shortest way found from where the board begins. */
+function inOrder(stops: readonly Stop[]): Stop[] {
+  const sides = [...new Set(stops.map((one) => one.side))].sort(
+    (a, b) => rank(a) - rank(b) || a.localeCompare(b),
+  );
+  let from: Stop | null = null;
+  const order: Stop[] = [];
+  for (const side of sides) {
+    const here = stops.filter((one) => one.side === side);
+    const placed = here.filter((one) => one.x !== null && one.y !== null);
+    const way = shortWay(placed, from);
+    order.push(...way, ...here.filter((one) => !placed.includes(one)));
+    from = way.at(-1) ?? from;
+  }
+  return order;
+}
+
+const rank = (side: string): number => ['top', 'bottom', ''].indexOf(side);
+
+const moved = (a: Stop, b: Stop): number =>
+  Math.hypot((a.x ?? 0) - (b.x ?? 0), (a.y ?? 0) - (b.y ?? 0));
+
+/** Nearest neighbour, then every crossing undone (2-opt) until none is left. */
+function shortWay(stops: readonly Stop[], from: Stop | null): Stop[] {
+  const left = [...stops];
+  const way: Stop[] = [];
+  let at: Stop | undefined = from ?? left[0];
+  while (left.length > 0 && at) {
+    const here: Stop = at;
+    left.sort((a, b) => moved(here, a) - moved(here, b));
+    at = left.shift();
+    if (at) way.push(at);
+  }
+  const step = (a: Stop | undefined, b: Stop | undefined): number => (a && b ? moved(a, b) : 0);
+  for (let improved = true; improved;) {
+    improved = false;
+    for (let i = 1; i < way.length - 1; i++) {
+      for (let j = i + 1; j < way.length; j++) {
+        const before = step(way[i - 1], way[i]) + step(way[j], way[j + 1]);
+        const after = step(way[i - 1], way[j]) + step(way[i], way[j + 1]);
+        if (after < before - 1e-9) {
+          way.splice(i, j - i + 1, ...way.slice(i, j + 1).reverse());
+          improved = true;
+        }
+      }
+    }
+  }
+  return way;
+}

@@ -1,0 +1,96 @@
+import type { PartKind } from '../board/index.ts';
+import { formatOhms, formatVolts } from '../units/index.ts';
+import type { Reading } from './reading.ts';
+import type { Verdict } from './verdict.ts';
+
+/** The part two probes stand across, and what a healthy one reads there. */
+export interface AcrossPart {
+  part: string;
+  kind: PartKind;
+  /** Ohms, or volts in diode-mode or powered; Infinity is OL, null is not known. */
+  healthy: number | null;
+}
+
+/** What leads and contacts add, and a quarter more of the part: common practice, no source. */
+const leadOhms = 2;
+/** A junction of silicon, cold, by common practice: 0.4 to 0.7 V. */
+const junctionVolts = [0.3, 0.75] as const;
+
+/** Holds a reading from one end of a part to the other against what the part does when whole. */
+export function judgeAcross({ value, mode }: Reading, across: AcrossPart): Verdict {
+  const { part, kind, healthy } = across;
+  const isFet = kind === 'pfet' || kind === 'nfet';
+  const read = value.kind === 'number' ? value.value : value.kind === 'over' ? Infinity : null;
+  const beeps = value.kind === 'beep';
+  if (read === null && !beeps) return { kind: 'unjudged', why: 'Recorded, not judged.' };
+  if (mode === 'ohms' && !isFet) {
+    if (beeps) return { kind: 'good', why: `${part} conducts.` };
+    const own = healthy ?? 0;
+    if ((read as number) <= own * 1.25 + leadOhms)
+      return { kind: 'good', why: `${part} is whole: ${formatOhms(read as number)} through it.` };
+    return (read as number) > own * 10 + 100
+      ? { kind: 'open', why: `${part} does not conduct: ${formatOhms(own)} expected through it.` }
+      : {
+          kind: 'high',
+          why: `More than ${formatOhms(own)} and the leads: a bad joint, or ${part} is on its way to open.`,
+        };
+  }
+  if (mode === 'ohms') {
+    if (beeps || (read as number) < 5)
+      return {
+        kind: 'shorted',
+        why: `${part} conducts without its gate: shorted from drain to source, or what lies beside it is.`,
+      };
+    if (healthy === null)
+      return { kind: 'unjudged', why: 'Recorded: nothing known to hold it against.' };
+    return (read as number) < Math.min(healthy, 40e6) / 3
+      ? { kind: 'low', why: `Lower than the healthy play: ${part} or what lies beside it leaks.` }
+      : { kind: 'good', why: `${part} does not conduct without its gate.` };
+  }
+  if (mode === 'diode' && isFet) {
+    if (beeps || (read as number) < 0.05)
+      return {
+        kind: 'shorted',
+        why: `No junction left in ${part}: shorted from drain to source, or what lies beside it is.`,
+      };
+    if (read === Infinity)
+      return healthy === Infinity
+        ? { kind: 'good', why: `Blocks this way round, as the healthy play does.` }
+        : {
+            kind: 'odd',
+            why: `No body diode seen: the leads are the other way round, or ${part} is open.`,
+          };
+    const low = healthy !== null && healthy !== Infinity ? healthy - 0.12 : junctionVolts[0];
+    const high = healthy !== null && healthy !== Infinity ? healthy + 0.12 : junctionVolts[1];
+    if ((read as number) < low)
+      return {
+        kind: 'low',
+        why: `Less than a junction drops: ${part} leaks, or something beside it does.`,
+      };
+    if ((read as number) > high)
+      return {
+        kind: 'high',
+        why: `More than its body diode drops: not all of ${part} is there, or a bad contact.`,
+      };
+    return {
+      kind: 'good',
+      why: `${formatVolts(read as number)} is the body diode of ${part}. Whether it turns on is seen powered.`,
+    };
+  }
+  if (mode === 'volts' && healthy !== null && read !== null && read !== Infinity) {
+    const drop = Math.abs(read);
+    const allowed = Math.max(0.06, Math.abs(healthy) * 3 + 0.02);
+    if (drop <= allowed)
+      return {
+        kind: 'undecided',
+        why: `${formatVolts(drop)} across ${part}: it conducts, or nothing comes in at all.`,
+      };
+    return isFet && drop >= 0.25 && drop <= 1.1
+      ? { kind: 'low', why: `${formatVolts(drop)} across ${part} is a diode's drop: it is off.` }
+      : {
+          kind: 'open',
+          why: `${formatVolts(drop)} across ${part}, about ${formatVolts(Math.abs(healthy))} when healthy: it does not conduct as it should.`,
+        };
+  }
+  return { kind: 'unjudged', why: 'Read against another point: kept, not judged.' };
+}
