@@ -8,7 +8,8 @@ const coreOrder = [
   ['circuit', 'faults', 'readings'],
   ['powerup', 'record'],
   ['diagnosis'],
-  ['practice', 'prepare', 'report', 'formats'],
+  ['prepare'],
+  ['practice', 'report', 'formats'],
 ];
 const coreRules = coreOrder.flatMap((level, depth) =>
   level.map((folder) => {

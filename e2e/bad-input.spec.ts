@@ -80,7 +80,7 @@ test('a picture too large or broken is refused, a good one is in the report', as
   await side.locator('input[type=file]').setInputFiles(huge);
   await expect(side.getByRole('alert')).toContainText('at most 25 MB');
   await choose('broken.png', Buffer.from('this is no picture'));
-  await expect(side.getByRole('alert')).toContainText('Not a picture');
+  await expect(side.getByRole('alert')).toContainText('broken.png is broken, or no PNG');
 
   const dot = Buffer.from(
     'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',

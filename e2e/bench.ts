@@ -13,6 +13,8 @@ export async function openJob(page: Page, board: string, device: string): Promis
     .fill('Does nothing when the button is pressed.');
   await expect(page.getByText('boots', { exact: true }).first()).toBeVisible();
   await page.getByRole('button', { name: 'Open the job' }).click();
+  // No step is forced: straight to the trace.
+  await page.getByRole('link', { name: 'Trace' }).click();
   await expect(page.getByRole('textbox', { name: /^Reading at/ })).toBeVisible();
 }
 

@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { loadSheet, type Board, type NetId, type PartRef } from '@jiko/core/board';
 import { withFault, type Fault } from '@jiko/core/faults';
-import { playBoard, usualSetup } from '@jiko/core/powerup';
+import { playBoard, readCold, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
+import { makeSweep } from '@jiko/core/prepare';
+import { usualMeter } from '@jiko/core/readings';
 
 /** A board on the simulated bench, with a fault nobody told the interface about. */
 export interface HiddenBoard {
@@ -45,3 +47,25 @@ export const hiddenStages: { fault: Fault; stage: string }[] = [
   { fault: { kind: 'dead', part: part('U33') }, stage: 'Run rails' },
   { fault: { kind: 'dead', part: part('PU9') }, stage: 'Core rail' },
 ];
+
+/** The sweep of a board with a fault in it, as a technician would type it, in its order. */
+export function sweepOf(
+  id: string,
+  fault: Fault,
+): { net: string; reference: string | null; mode: string; text: string }[] {
+  const loaded = loadSheet(sheetText(id));
+  if (!loaded.ok) throw new Error(`the sheet ${id} does not load`);
+  const board = loaded.value;
+  const cold = readCold(board, {}, [fault], usualMeter);
+  const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
+  return makeSweep(studyHealthyBoard(board)).map(({ net, reference, mode }) => {
+    const value =
+      reference === null
+        ? cold[mode][nets.indexOf(net)]!
+        : mode === 'ohms'
+          ? cold.across(net, reference, 'ohms')
+          : cold.across(reference, net, 'diode');
+    const text = value < (mode === 'ohms' ? 40e6 : 2) ? String(Number(value.toPrecision(3))) : 'OL';
+    return { net, reference, mode, text };
+  });
+}

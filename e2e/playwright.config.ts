@@ -13,6 +13,8 @@ export default defineConfig({
   outputDir: '../test-results',
   use: {
     baseURL: address,
+    // A click on what is not there fails soon, not with the whole test.
+    actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     launchOptions: {

@@ -5,7 +5,7 @@ const shot = (name: string) => ({ path: `../docs/screenshots/${name}.png` });
 
 test('pictures of every main view', async ({ page }) => {
   await page.goto('/jobs');
-  await expect(page.getByRole('row')).toHaveCount(6);
+  await expect(page.getByRole('link', { name: /^(Cairn|Fell|Beck)/ })).toHaveCount(8);
   await page.screenshot(shot('jobs'));
 
   await page.getByRole('link', { name: 'Beck mini, station 7' }).click();
@@ -40,6 +40,18 @@ test('pictures of every main view', async ({ page }) => {
     .getByLabel("Complaint, in the owner's words")
     .fill('Goes off after a second, over and over.');
   await page.screenshot(shot('new-job'));
+
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Cairn 14 from Hollow Hut' }).click();
+  await expect(page.getByRole('heading', { name: /^Short on/ })).toBeVisible();
+  await page.screenshot(shot('cold'));
+  await page.getByRole('link', { name: 'Look' }).click();
+  await page.locator('[data-ref=PU4]').click();
+  await expect(page.locator('.findings .share').first()).toBeVisible({ timeout: 60_000 });
+  await page.screenshot(shot('look'));
+  await page.getByRole('link', { name: 'Door' }).click();
+  await expect(page.getByText('stops at')).toBeVisible({ timeout: 60_000 });
+  await page.screenshot(shot('door'));
 
   await page.goto('/boards');
   await expect(page.getByRole('row', { name: /Cairn 14/ })).toBeVisible();

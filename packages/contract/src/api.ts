@@ -7,6 +7,11 @@ export const api = {
   jobAttachments: (id: string) => `/api/jobs/${id}/attachments`,
   attachment: (id: string) => `/api/attachments/${id}`,
   boards: '/api/boards',
+  /** Pictures of a board's sides, and where its parts are on them. */
+  look: (id: string) => `/api/boards/${id}/look`,
+  boardPictures: (id: string) => `/api/boards/${id}/pictures`,
+  boardPicture: (id: string) => `/api/board-pictures/${id}`,
+  places: (id: string) => `/api/boards/${id}/places`,
   habits: (id: string) => `/api/boards/${id}/habits`,
   dictionary: (name: string) => `/api/dictionaries/${name}`,
   board: (id: string, hash?: string) => `/api/boards/${id}${hash ? `?hash=${hash}` : ''}`,

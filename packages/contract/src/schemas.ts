@@ -1,4 +1,9 @@
-import { intakeSchema, jobEventSchema } from '@jiko/core/record';
+import {
+  intakeSchema,
+  jobEventSchema,
+  jobSummarySchema,
+  picturePlaceSchema,
+} from '@jiko/core/record';
 import { z } from 'zod';
 import { attachmentTypes, largestSheetCharacters } from './api.ts';
 
@@ -20,7 +25,7 @@ export const jobRowSchema = z.strictObject({
   updatedAt: moment,
   intake: intakeSchema,
   boardTitle: z.string(),
-  readings: z.number().int(),
+  summary: jobSummarySchema,
   closed: z.enum(['repaired', 'not-repaired', 'returned']).nullable(),
 });
 export type JobRow = z.output<typeof jobRowSchema>;
@@ -73,6 +78,50 @@ export const attachmentRowSchema = z.strictObject({
   name: z.string(),
 });
 export type AttachmentRow = z.output<typeof attachmentRowSchema>;
+
+const side = z.enum(['top', 'bottom']);
+const name = z.string().min(1).max(64);
+
+/** A photo of one side of a board. */
+export const boardPictureSchema = z.strictObject({
+  id,
+  side,
+  type: z.enum(attachmentTypes),
+  bytes: z.number().int(),
+  name: z.string(),
+  /** Whether its pixels are mirrored against the sheet's places is found from placed parts. */
+  addedAt: moment,
+});
+export type BoardPicture = z.output<typeof boardPictureSchema>;
+
+/** A picture parts are placed on: a photo by its id, or the one drawn from the sheet. */
+const frame = z.union([id, z.literal('drawn')]);
+
+/** Where a part is on a picture: once placed it serves every job on that board. */
+export const boardPlaceSchema = z.strictObject({
+  /** A part, a chip or a point of the sheet. */
+  ref: name,
+  frame,
+  at: picturePlaceSchema,
+  who: z.string().trim().min(1).max(60),
+});
+export type BoardPlace = z.output<typeof boardPlaceSchema>;
+
+export const boardLookSchema = z.strictObject({
+  /** The newest of each side. */
+  pictures: z.array(boardPictureSchema),
+  places: z.array(boardPlaceSchema),
+});
+export type BoardLook = z.output<typeof boardLookSchema>;
+
+/** Places to keep; those with `at` null are taken off again. */
+export const setPlacesSchema = z.strictObject({
+  places: z
+    .array(boardPlaceSchema.extend({ at: picturePlaceSchema.nullable() }))
+    .min(1)
+    .max(500),
+});
+export type SetPlaces = z.output<typeof setPlacesSchema>;
 
 export const healthSchema = z.strictObject({
   status: z.enum(['ok', 'failing']),

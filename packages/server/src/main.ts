@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import pino from 'pino';
 import { z } from 'zod';
+import { makeBoardLook } from './boards/board-look.ts';
 import { makeBoards } from './boards/boards.ts';
 import { makeApp } from './http/app.ts';
 import { makeAttachments } from './jobs/attachments.ts';
@@ -12,6 +13,7 @@ import { loadDemo } from './demo/load-demo.ts';
 import { makeAttachmentStore } from './persistence/attachment-store.ts';
 import { makeBoardStore } from './persistence/board-store.ts';
 import { makeDictionaryStore } from './persistence/dictionary-store.ts';
+import { makeLookStore } from './persistence/look-store.ts';
 import { isReachable, openDatabase } from './persistence/database.ts';
 import { makeJobStore } from './persistence/job-store.ts';
 
@@ -50,6 +52,7 @@ if (JIKO_DEMO !== 'none') {
 const app = makeApp({
   jobs,
   boards,
+  look: makeBoardLook(makeLookStore(database)),
   attachments: makeAttachments(makeAttachmentStore(database)),
   dictionaries: makeDictionaryStore(database),
   databaseReachable: () => isReachable(database),

@@ -4,7 +4,9 @@ import {
   type Diagnoser,
   type Diagnosis,
   type Evidence,
+  type Finding,
   type ProbeMode,
+  type Signs,
   type Suspect,
 } from '@jiko/core/diagnosis';
 import { faultName, type Fault } from '@jiko/core/faults';
@@ -15,6 +17,8 @@ import type { Phase, PoweredPhase, Reading, ReadingValue } from '@jiko/core/read
 export interface Run {
   name: string;
   probes: number;
+  /** Those of them taken with the source on. */
+  powered: number;
   seconds: number;
   /** Probability of the suspect it ended at; its title. */
   sure: number;
@@ -40,9 +44,23 @@ export interface Probe {
   phase: PoweredPhase;
 }
 
+/** What is known before the first proposal. */
+export interface Known {
+  signs: Signs;
+  findings: readonly Finding[];
+  readings: readonly Reading[];
+}
+
+/** The draw before and after the press, as a bench supply shows it. */
+export const drawOf = (hidden: HiddenBoard): Signs => ({
+  ...noSigns,
+  draw: (['standby', 'trying'] as const).map((one) => ({ phase: one, ...hidden.draw(one) })),
+});
+
 /**
  * Follows what is proposed on a hidden board until a group stands above 95 %. `first` may take
- * readings of its own before: another school's.
+ * readings of its own before: another school's. `known` is what was written down before; else the
+ * draw alone.
  */
 export function follow(
   diagnoser: Diagnoser,
@@ -50,19 +68,17 @@ export function follow(
   listed: readonly Fault[],
   goal: GoalId | null,
   first: (read: (probe: Probe) => ReadingValue) => void = () => undefined,
+  known: Known = { signs: drawOf(hidden), findings: [], readings: [] },
 ): Run {
-  const readings: { id: string; reading: Reading }[] = [];
+  const readings = known.readings.map((reading, index) => ({ id: `known ${index}`, reading }));
   let phase: Phase = 'standby';
   let side = 'top';
   let seconds = 0;
   const trail: string[] = [];
   const evidence = (): Evidence => ({
     readings,
-    signs: {
-      ...noSigns,
-      draw: (['standby', 'trying'] as const).map((one) => ({ phase: one, ...hidden.draw(one) })),
-    },
-    findings: [],
+    signs: known.signs,
+    findings: known.findings,
     habits: [],
     tried: [],
     cleared: [],
@@ -106,7 +122,8 @@ export function follow(
   const found = listed.filter((fault) => named.some((one) => isSameFault(one, fault)));
   return {
     name: listed.map(faultName).join(' and '),
-    probes: readings.length,
+    probes: readings.length - known.readings.length,
+    powered: readings.filter(({ reading }) => reading.phase !== 'cold').length,
     seconds,
     sure: leading?.probability ?? 0,
     answer: leading?.title ?? '',

@@ -8,6 +8,7 @@ import { closedLoop, loopRows, worstRuns } from './diagnosis-figures.ts';
 import { makeBench } from './hidden-faults.ts';
 import { mistakeFigures } from './mistake-figures.ts';
 import { pairFigures } from './pair-figures.ts';
+import { preparedRows } from './prepared-figures.ts';
 import { faultName } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
 import {
@@ -142,6 +143,9 @@ const dictionaries = ['cairn-14', 'fell-13', 'beck-mini'].map((id) => {
 const benches = dictionaries.map(({ board, dictionary }) => makeBench(board, dictionary));
 const loops = benches.map((bench) => closedLoop(bench, bench.board.id === 'cairn-14' ? 200 : 100));
 const pairs = benches.map((bench) => pairFigures(bench, 100));
+const prepared = benches.flatMap((bench) =>
+  bench.board.id === 'cairn-14' ? preparedRows(bench, 100) : [],
+);
 const mistakes = benches.flatMap((bench) => mistakeFigures(bench, 100));
 
 const times = (ratio: number): string => `${ratio.toFixed(1)} times`;
@@ -173,6 +177,7 @@ const rows: [string, string, string][] = [
     `${invalid.length} of ${faults} faults, ${unsettled} readings`,
   ]),
   ...loops.flatMap(loopRows),
+  ...prepared,
   ...pairs,
   ...mistakes,
 ];

@@ -38,3 +38,5 @@ export { allNeeds, outputPins } from './behaviour-pins.ts';
 export { lintBoard } from './lint.ts';
 export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
 export { readNetName, type NetNameMeaning } from './net-name.ts';
+export { drawnPicture, type DrawnPicture, type Side } from './drawn-picture.ts';
+export { alignPictures, type Alignment, type Pair } from './alignment.ts';

@@ -81,9 +81,10 @@ export interface DrawMeaning {
   text: string;
 }
 
-/** `regions` are those of a diagnosis that was told of nothing but the signs. */
+/** `regions` are those of a diagnosis that was told of nothing but the signs; `path` leads to the goal. */
 export function drawMeaning(
   stages: readonly OrderedStage[],
+  path: readonly OrderedStage[],
   regions: Diagnosis['regions'],
 ): DrawMeaning | null {
   const named = regions.filter((one) => one.probability > leastShare).slice(0, mostNamed);
@@ -93,7 +94,9 @@ export function drawMeaning(
   const placeOf = (stage: StageId | null): number =>
     stage === null ? stages.length : stages.findIndex((one) => one.stage.id === stage);
   const first = Math.min(...named.map((one) => placeOf(one.stage)));
-  const after = stages[first - 1]?.stage.title ?? null;
+  // Branches come in between: a technician counts by the way to the goal.
+  const before = stages.slice(0, first).filter((one) => path.includes(one));
+  const after = before.at(-1)?.stage.title ?? null;
   const stops = named.map(({ stage, probability }) => ({ title: titleOf(stage), probability }));
   const share = (probability: number): string => `${Math.round(probability * 100)} %`;
   const list = stops.map((one) => `${one.title} (${share(one.probability)})`);

@@ -1,6 +1,7 @@
 import type { NetId } from '../board/index.ts';
 import type { Diagnosis, Trace } from '../diagnosis/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
+import { isBad } from '../readings/index.ts';
 import type { Found } from '../record/index.ts';
 
 /** What a finding could have to do with the fault at hand. */
@@ -25,6 +26,14 @@ export function findingEffects(
 ): FindingEffect[] {
   const missing = trace.firstMissing;
   const needed = missing ? aboveOf(healthy, missing.net) : new Map<NetId, number>();
+  const wrong = new Map(
+    trace.readings
+      .filter(
+        ({ standing, verdict, reading }) =>
+          standing.kind === 'stands' && isBad(verdict) && reading.reference === null,
+      )
+      .map(({ reading, verdict }) => [reading.at.net as NetId, verdict.kind]),
+  );
   const onPath = new Set(
     trace.stages.filter((one) => one.onPath).flatMap((one) => one.stage.gives),
   );
@@ -39,7 +48,7 @@ export function findingEffects(
       const byDesign = owner?.fitted === false && finding.body.kind === 'missing';
       const { text, near } = byDesign
         ? { text: 'not fitted by design on this board: its absence is right', near: 0 }
-        : tie(healthy, part, missing?.net ?? null, needed, onPath);
+        : tie(healthy, part, missing?.net ?? null, needed, onPath, wrong);
       return {
         finding,
         text,
@@ -77,6 +86,7 @@ function tie(
   missing: NetId | null,
   needed: ReadonlyMap<NetId, number>,
   onPath: ReadonlySet<NetId>,
+  wrong: ReadonlyMap<NetId, string>,
 ): { text: string; near: number } {
   if (ref === null) return { text: 'marked at no part: tie it to one to have it weighed', near: 0 };
   const { board } = healthy;
@@ -86,6 +96,9 @@ function tie(
     (net) => net !== board.ground,
   );
   if (nets.length === 0) return { text: `${ref} is not on the sheet`, near: 0 };
+  const bad = nets.find((net) => wrong.has(net));
+  if (bad && bad !== missing)
+    return { text: `sits on ${bad}, which reads ${wrong.get(bad)}`, near: 1.5 };
   if (missing !== null) {
     if (nets.includes(missing)) return { text: `sits on ${missing}, which is missing`, near: 2 };
     const nearest = nets

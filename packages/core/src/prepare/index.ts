@@ -10,7 +10,7 @@ export {
   type DrawStop,
 } from './draw.ts';
 export { inputSection, makeSweep, type SweepPoint } from './sweep.ts';
-export { namedShorts, type NamedBridge, type NamedShort } from './shorts.ts';
+export { lastCold, namedShorts, type NamedBridge, type NamedShort } from './shorts.ts';
 export {
   judgeDraw,
   judgeIdleSource,

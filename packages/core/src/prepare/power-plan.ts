@@ -21,8 +21,11 @@ export interface PlanStep {
 }
 
 export interface PowerPlan {
-  /** not-yet: a short stands in the way. blind: nothing or not all of the path was measured. */
-  advice: 'not-yet' | 'blind' | 'go';
+  /**
+   * not-yet: a short stands in the way. stalls: one stands further on, where the board will stop.
+   * blind: nothing or not all of the path was measured.
+   */
+  advice: 'not-yet' | 'stalls' | 'blind' | 'go';
   /** What was checked and what was not: never "safe". */
   says: string[];
   /** Cold readings that stand on the path, and points of it nobody measured. */
@@ -81,9 +84,11 @@ export function powerPlan(
   const source = sourceFor(board, job);
   const advice = shorts.some((one) => one.isOnInput || path.includes(one.net))
     ? 'not-yet'
-    : unmeasured.length > 0
-      ? 'blind'
-      : 'go';
+    : shorts.length > 0
+      ? 'stalls'
+      : unmeasured.length > 0
+        ? 'blind'
+        : 'go';
   return {
     advice,
     says: saysOf(clear, unmeasured, shorts, bridges),

@@ -178,6 +178,7 @@ describe('shorts found cold', () => {
     expect(short?.how).toMatch(/Memory rails/);
     expect(short?.how).toMatch(/at 1 V/);
     expect(short?.how).toMatch(/never above 1\.2 V/);
+    expect(planOf(job).advice).toBe('stalls');
   });
 
   it('a core rail of six ohms is none, a buzzer on a 5 V rail is taken for one until ohms are read', () => {
@@ -317,6 +318,18 @@ describe('findings', () => {
     expect(effects[0]?.text).toBe('sits on 3V3_ALW, which is missing');
     expect(effects[1]?.text).toBe('sits on EN_3V3, which 3V3_ALW needs');
     expect(effects[3]).toMatchObject({ byDesign: true });
+  });
+
+  it('come first where a rail they sit on was read as shorted, powered or not', () => {
+    const job = jobOf(intake(), reading('1V8_S5', '0.4', 'ohms'), finding('J3'), finding('PU4'));
+    const effects = findingEffects(
+      cairn,
+      traceJob(cairn, job, 'boots' as GoalId),
+      null,
+      job.findings,
+    );
+    expect(effects[0]).toMatchObject({ text: 'sits on 1V8_S5, which reads shorted' });
+    expect(effects[0]?.finding.body.part).toBe('PU4');
   });
 
   it('leave the list when they are struck out or cleared as harmless', () => {

@@ -104,6 +104,9 @@ export const picturePlaceSchema = z.strictObject({
 });
 export type PicturePlace = z.output<typeof picturePlaceSchema>;
 
+/** The same with the picture it was marked on: a photo of the board by its id, or the drawn one. */
+const markPlaceSchema = picturePlaceSchema.extend({ frame: z.union([id, z.literal('drawn')]) });
+
 /** Signs other than the draw. Lights are those that were on; `reached` is a stage of the sheet. */
 export const seenSchema = z.strictObject({
   lights: z.array(name).max(32).optional(),
@@ -162,7 +165,7 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     kind: z.enum(findingKinds),
     part: name.nullable(),
     /** Where on the board picture; null where it was not marked there. */
-    place: picturePlaceSchema.nullable().default(null),
+    place: markPlaceSchema.nullable().default(null),
     /** A picture of it from near. */
     attachment: id.nullable().default(null),
     text: text(400),
@@ -185,7 +188,8 @@ export const eventBodySchema = z.discriminatedUnion('type', [
   z.strictObject({
     type: z.literal('wait'),
     reason: z.enum(waitReasons),
-    until: z.iso.datetime({ offset: true }).nullable(),
+    /** In UTC, so that moments compare as text. */
+    until: z.iso.datetime().nullable(),
     text: text(300),
   }),
   z.strictObject({ type: z.literal('wait-over'), wait: id }),
@@ -233,6 +237,8 @@ export const eventBodySchema = z.discriminatedUnion('type', [
   }),
 ]);
 export type EventBody = z.output<typeof eventBodySchema>;
+/** The same as it may be written: what has a usual value may be left away. */
+export type EventInput = z.input<typeof eventBodySchema>;
 
 /** An event with its id made by the client, so that sending it again changes nothing. */
 export const jobEventSchema = z.strictObject({

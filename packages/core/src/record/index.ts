@@ -17,6 +17,7 @@ export {
   seenSchema,
   type Intake,
   type EventBody,
+  type EventInput,
   type Seen,
   type JobEvent,
 } from './event.ts';

@@ -99,20 +99,19 @@ const reasonText: Record<(typeof waitReasons)[number], string> = {
 
 /**
  * A job waits while the owner has not answered, or while any of its waits is not over; what had an
- * end that is past is over by itself (`now`, an ISO moment). Waiting for a part or the owner has no
+ * end that is past is over by itself (`now`, an ISO moment in UTC). Waiting for a part or the owner has no
  * end of its own.
  */
 export function dueOf(summary: JobSummary, now: string): Due {
   const [ask] = summary.asks;
   if (ask) return { kind: 'waits', because: `the owner's yes: ${ask}`, until: null };
-  const passed = (until: string | null): boolean =>
-    until !== null && Date.parse(until) <= Date.parse(now);
+  const passed = (until: string | null): boolean => until !== null && until <= now;
   const endsItself = ['cooling', 'drying', 'soak'];
   const standing = summary.waits.filter(
     (one) => !(endsItself.includes(one.reason) && passed(one.until)),
   );
   // The longest wait decides; one without an end outlasts all.
-  const last = standing.toSorted((a, b) => endOf(b.until) - endOf(a.until))[0];
+  const last = standing.toSorted((a, b) => endOf(b.until).localeCompare(endOf(a.until)))[0];
   if (last) {
     const text = last.text ? `${reasonText[last.reason]}: ${last.text}` : reasonText[last.reason];
     return { kind: 'waits', because: text, until: last.until };
@@ -121,4 +120,5 @@ export function dueOf(summary: JobSummary, now: string): Due {
   return { kind: 'now', because: over ? `${reasonText[over.reason]} is over` : '' };
 }
 
-const endOf = (until: string | null): number => (until === null ? Infinity : Date.parse(until));
+/** Moments in UTC sort as text; no end comes after all of them. */
+const endOf = (until: string | null): string => until ?? '9999';

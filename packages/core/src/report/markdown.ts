@@ -24,9 +24,8 @@ export function reportMarkdown(report: Report): string {
       '',
     );
   }
-  if (report.signs.length > 0) {
-    lines.push('## First signs', '', ...report.signs.map((one) => `- ${inline(one.text)}`), '');
-  }
+  for (const { title, lines: said } of report.sections)
+    lines.push(`## ${title}`, '', ...said.map((one) => `- ${inline(one)}`), '');
   lines.push('## What was done', '');
   if (report.done.length === 0) lines.push('Nothing was changed on the board.', '');
   else lines.push(...report.done.map((one) => `- ${inline(one.text)} (${inline(one.who)})`), '');

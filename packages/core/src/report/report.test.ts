@@ -3,7 +3,13 @@ import beck from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet } from '../board/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
 import { usualMeter, type Reading } from '../readings/index.ts';
-import { deriveJob, intakeSchema, liftedParts, type JobEvent } from '../record/index.ts';
+import {
+  deriveJob,
+  eventBodySchema,
+  intakeSchema,
+  liftedParts,
+  type JobEvent,
+} from '../record/index.ts';
 import { buildReport, reportMarkdown } from './index.ts';
 
 const loaded = loadSheet(beck);
@@ -100,5 +106,29 @@ describe('the write-up', () => {
     expect(reportMarkdown(report)).toContain(
       '**Before "R2 replaced" the first missing stage was: 5 V standby.**',
     );
+  });
+
+  it('tells what was tried, seen and decided before the trace, and what was cleared', () => {
+    const wrote = (serial: number, body: unknown): JobEvent =>
+      event(serial, eventBodySchema.parse(body));
+    const report = reportOf([
+      ...events,
+      wrote(10, { type: 'tried', thing: 'meter-zero', result: 'no-change', ohms: 0.2 }),
+      wrote(11, { type: 'finding', kind: 'lifted-pad', part: 'R1', text: 'at the edge' }),
+      wrote(12, { type: 'harmless', finding: id(11), reason: 'still holds' }),
+      wrote(13, {
+        type: 'power',
+        source: 'adapter',
+        volts: 12,
+        limitAmps: null,
+        despite: ['Not measured: 3V3_SB.'],
+      }),
+    ]);
+    expect(report.sections).toEqual([
+      { title: 'Tried first', lines: ['Leads shorted together: 200 mΩ'] },
+      { title: 'Seen on the board', lines: ['R1 lifted pad, at the edge, harmless: still holds'] },
+      { title: 'Powered', lines: ['12 V adapter by Bench 2, knowing: Not measured: 3V3_SB.'] },
+    ]);
+    expect(reportMarkdown(report)).toContain('## Seen on the board');
   });
 });

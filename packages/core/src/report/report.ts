@@ -1,7 +1,9 @@
-import type { GoalId } from '../board/index.ts';
+import type { Board, GoalId } from '../board/index.ts';
 import { traceJob, type Trace } from '../diagnosis/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { expectationText, valueText } from '../readings/index.ts';
+import { simpleSteps } from '../prepare/index.ts';
+import { formatAmps, formatOhms } from '../units/index.ts';
 import { deriveJob, type Job, type JobEvent, type Seen } from '../record/index.ts';
 
 /** What the write-up says, as data; the page and the Markdown show the same. */
@@ -16,7 +18,8 @@ export interface Report {
   readings: ReportRow[];
   stages: { title: string; state: string }[];
   done: { at: string; who: string; text: string }[];
-  signs: { at: string; text: string }[];
+  /** What was tried, seen and decided before the trace, in the order of the work; empty ones left out. */
+  sections: { title: string; lines: string[] }[];
   notes: { at: string; who: string; text: string }[];
   close: { outcome: string; cause: string; proof: string } | null;
 }
@@ -56,7 +59,11 @@ export function buildReport(healthy: HealthyBoard, events: readonly JobEvent[]):
   const facts = [
     { name: 'Board', value: `${board.title}, revision ${board.revision} (sheet ${board.hash})` },
     { name: 'Complaint', value: intake?.complaint ?? '' },
+    { name: 'Happened', value: (intake?.happened ?? []).map(plain).join(', ') },
     { name: 'History', value: intake?.history ?? '' },
+    { name: 'Earlier repair', value: intake?.earlierRepair ?? '' },
+    { name: 'Came with', value: intake?.cameWith ?? '' },
+    { name: 'Not with it', value: intake?.lacking ?? '' },
     { name: 'To be kept', value: intake?.keep ?? '' },
     { name: 'Goal', value: goal ? `the board ${goal.title}` : '' },
     { name: 'Source', value: board.sources.find((one) => one.id === intake?.source)?.title ?? '' },
@@ -93,14 +100,54 @@ export function buildReport(healthy: HealthyBoard, events: readonly JobEvent[]):
     done: job.repairs
       .filter((one) => one.struck === null)
       .map(({ at, who, body }) => ({ at, who, text: repairText(body) })),
-    signs: job.signs
-      .filter((one) => one.struck === null)
-      .map(({ at, body }) => ({ at, text: signText(body) })),
+    sections: sectionsOf(board, job),
     notes: job.notes
       .filter((one) => one.struck === null)
       .map(({ at, who, body }) => ({ at, who, text: body.text })),
     close: cause ? { outcome: cause.outcome, cause: cause.cause, proof: cause.proof } : null,
   };
+}
+
+/** Titled lists; struck entries are left out. */
+function sectionsOf(board: Board, job: Job): Report['sections'] {
+  const standing = <T extends { struck: string | null }>(list: readonly T[]): T[] =>
+    list.filter((one) => one.struck === null);
+  const said = (...words: (string | null)[]): string => words.filter(Boolean).join(', ');
+  return [
+    { title: 'Tried first', lines: job.tried.map(({ body }) => triedText(board, body)) },
+    { title: 'First signs', lines: standing(job.signs).map(({ body }) => signText(body)) },
+    {
+      title: 'Seen on the board',
+      lines: standing(job.findings).map(({ body, harmless }) =>
+        said(
+          `${body.part ?? 'a spot'} ${plain(body.kind)}`,
+          body.text,
+          harmless && `harmless: ${harmless}`,
+        ),
+      ),
+    },
+    {
+      title: 'Powered',
+      lines: standing(job.powered).map(({ body, who }) =>
+        said(
+          `${board.sources.find((one) => one.id === body.source)?.title ?? body.source} by ${who}`,
+          body.limitAmps === null ? '' : `limit ${formatAmps(body.limitAmps)}`,
+          body.despite.length > 0 ? `knowing: ${body.despite.join(' ')}` : '',
+        ),
+      ),
+    },
+  ].filter((one) => one.lines.length > 0);
+}
+
+const plain = (word: string): string => word.replace('-', ' ');
+
+function triedText(
+  board: Board,
+  { thing, result, ohms, text }: Job['tried'][number]['body'],
+): string {
+  const title = simpleSteps(board).find((one) => one.thing === thing)?.title ?? plain(thing);
+  const answer = ohms === null ? plain(result) : formatOhms(ohms);
+  return [`${title}: ${answer}`, text].filter(Boolean).join(', ');
 }
 
 function repairText(body: Job['repairs'][number]['body']): string {

@@ -1,9 +1,17 @@
-import type { Board, GoalId, NetId, PartRef } from '@jiko/core/board';
+import { drawnPicture, type Board, type GoalId, type NetId, type PartRef } from '@jiko/core/board';
 import { traceJob } from '@jiko/core/diagnosis';
 import { withFault, type Fault } from '@jiko/core/faults';
-import { playBoard, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
-import { usualMeter, type Phase, type Reading } from '@jiko/core/readings';
-import { deriveJob, type EventBody, type Intake, type JobEvent } from '@jiko/core/record';
+import { playBoard, readCold, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
+import { makeSweep } from '@jiko/core/prepare';
+import { usualMeter, type Phase, type ProbePlace, type Reading } from '@jiko/core/readings';
+import {
+  deriveJob,
+  eventBodySchema,
+  type EventInput,
+  type Intake,
+  type JobEvent,
+  type PicturePlace,
+} from '@jiko/core/record';
 
 interface DemoJob {
   id: string;
@@ -31,7 +39,10 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
       log.intake(cairn, {
         device: 'Cairn 14 from Skell Hut',
         complaint: 'Was left under the window. In the morning it did nothing, no light.',
+        happened: ['frost'],
         history: 'Condensation after a cold night; wiped dry by the keeper.',
+        cameWith: 'adapter, no bag',
+        limitMinutes: 180,
         keep: "the season's snow readings",
         promised: day(now, 2),
       });
@@ -41,8 +52,15 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
         drawAmps: 0.027,
         drawShape: 'steady',
         seen: { lights: [], startsOnConnect: false },
+        source: { id: 'bench', volts: 19.5, limitAmps: 0.5 },
+        lastedSeconds: 60,
         text: '',
       });
+      log.add('Bench 1', { type: 'tried', thing: 'other-source', result: 'no-change' });
+      log.add('Bench 1', { type: 'tried', thing: 'meter-zero', result: 'no-change', ohms: 0.2 });
+      for (const item of ['source-off', 'battery-out', 'storage-out', 'discharged', 'esd'] as const)
+        log.add('Bench 1', { type: 'safety', item, state: 'done' });
+      log.add('Bench 1', { type: 'time', minutes: 40 });
       log.add('Bench 1', {
         type: 'finding',
         kind: 'corrosion',
@@ -55,6 +73,7 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
       log.intake(cairn, {
         device: 'Cairn 14 from Raven Pass',
         complaint: 'Dead since the thunderstorm on Sunday.',
+        happened: ['lightning'],
         history: 'Lightning nearby; the adapter died as well.',
         promised: day(now, 0),
       });
@@ -72,7 +91,9 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
       log.intake(fell, {
         device: 'Fell 13 from Larch Hut',
         complaint: 'Does not charge and does not start. The cable has been chewed.',
+        happened: ['bite'],
         history: "A marten's bite through the USB-C cable while plugged in.",
+        lacking: 'its cable',
         promised: day(now, 5),
       });
     }),
@@ -80,6 +101,7 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
       log.intake(beck, {
         device: 'Beck mini, station 7',
         complaint: 'Fan turns for a second, then nothing.',
+        happened: ['frost'],
         history: 'Frost in the cabinet.',
         promised: null,
       });
@@ -89,6 +111,7 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
       log.intake(cairn, {
         device: 'Cairn 14, spare of the valley office',
         complaint: 'Lights up, but stays dark and goes off after a few seconds.',
+        happened: ['drop'],
         history: 'Fell from a table.',
         promised: null,
       });
@@ -107,12 +130,112 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
         proof: 'proven',
       });
     }),
+    job(6, now, 3, (log) => {
+      log.intake(cairn, {
+        device: 'Cairn 14 of the ridge station',
+        complaint: 'Tea went over the keyboard. It was running and went dark.',
+        happened: ['liquid'],
+        history: 'Sweet tea, an hour ago; the battery was taken out at once.',
+        keep: "this week's readings",
+        promised: day(now, 3),
+        limitMinutes: 240,
+      });
+      log.add('Bench 2', { type: 'safety', item: 'battery-out', state: 'done' });
+      log.add('Bench 2', { type: 'safety', item: 'liquids', state: 'done' });
+      log.add('Bench 2', {
+        type: 'wait',
+        reason: 'drying',
+        until: new Date(now.getTime() + 20 * 3600_000).toISOString(),
+        text: 'washed, in the drying box',
+      });
+    }),
+    job(7, now, 8, (log) => {
+      log.intake(cairn, {
+        device: 'Cairn 14 from Hollow Hut',
+        complaint: 'The light comes on for a moment and goes out again.',
+        happened: ['frost', 'earlier-repair'],
+        history: 'Hung in the porch all winter.',
+        earlierRepair: 'A friend of the keeper cleaned it with a brush.',
+        otherGuess: 'The chipset is gone.',
+        promised: day(now, 1),
+        limitMinutes: 120,
+      });
+      const attached = ['memory', 'panel'];
+      for (const [phase, drawAmps, drawShape] of [
+        ['standby', 0.026, 'steady'],
+        ['trying', 0.057, 'steady'],
+      ] as const)
+        log.add('Bench 1', {
+          type: 'sign',
+          phase,
+          drawAmps,
+          drawShape,
+          seen: phase === 'trying' ? { offAfterSeconds: 2, fan: false } : {},
+          source: { id: 'bench', volts: 19.5, limitAmps: 1 },
+          attached,
+          lastedSeconds: 20,
+          text: '',
+        });
+      for (const item of [
+        'source-off',
+        'battery-out',
+        'storage-out',
+        'discharged',
+        'coin-cell',
+        'esd',
+        'swollen-cell',
+      ] as const)
+        log.add('Bench 1', { type: 'safety', item, state: 'done' });
+      const find = (kind: 'corrosion' | 'reworked', ref: string, text: string) =>
+        log.add('Bench 1', { type: 'finding', kind, part: ref, text, place: placeOn(cairn, ref) });
+      find('corrosion', 'PU4', 'white bloom between the pins');
+      find('reworked', 'R45', 'flux around it');
+      find('corrosion', 'J3', 'green at the edge');
+      log.sweep(
+        'Bench 1',
+        cairn,
+        { kind: 'pins-short', part: part('C40'), pins: ['1', '2'], ohms: 0.4 },
+        56,
+      );
+      log.add('Bench 1', { type: 'time', minutes: 55 });
+    }),
+    job(8, now, 28, (log) => {
+      log.intake(fell, {
+        device: 'Fell 13 from the lower station',
+        complaint: 'Starts and goes off; smells warm.',
+        happened: ['wear'],
+        history: 'Dust felt over the fan.',
+        promised: day(now, 4),
+        limitMinutes: 60,
+      });
+      log.add('Bench 2', {
+        type: 'sign',
+        phase: 'trying',
+        drawAmps: 0.9,
+        drawShape: 'steady',
+        seen: { offAfterSeconds: 3 },
+        text: '',
+      });
+      log.add('Bench 2', { type: 'time', minutes: 50 });
+      log.later(2);
+      log.add('Bench 2', {
+        type: 'approval',
+        found: 'The processor board gets hot at the core regulator.',
+        asks: 'two hours more and a regulator, or return it unrepaired',
+        minutes: 120,
+      });
+      log.add('Bench 2', { type: 'order', what: 'core regulator, as marked', part: 'U11' });
+    }),
   ];
 }
 
 interface Log {
   intake(board: Board, written: Partial<Intake>): void;
-  add(who: string, body: EventBody): void;
+  add(who: string, body: EventInput): void;
+  /** Takes the board's sweep in its order, for at most `most` points. */
+  sweep(who: string, board: Board, fault: Fault | null, most: number): void;
+  /** So many hours pass. */
+  later(hours: number): void;
   /** Follows the proposed probes for at most `most` readings; null plays the healthy board. */
   trace(who: string, board: Board, fault: Fault | null, most: number): void;
 }
@@ -120,7 +243,8 @@ interface Log {
 function job(serial: number, now: Date, hoursAgo: number, write: (log: Log) => void): DemoJob {
   const events: JobEvent[] = [];
   let at = now.getTime() - hoursAgo * 3600_000;
-  const add = (who: string, body: EventBody): void => {
+  const add = (who: string, written: EventInput): void => {
+    const body = eventBodySchema.parse(written);
     at += 45_000;
     events.push({
       id: demoId(serial, events.length + 1),
@@ -132,7 +256,7 @@ function job(serial: number, now: Date, hoursAgo: number, write: (log: Log) => v
   write({
     add,
     intake(board, written) {
-      const usual: Intake = {
+      const usual = {
         board: board.id,
         device: '',
         complaint: '',
@@ -143,6 +267,34 @@ function job(serial: number, now: Date, hoursAgo: number, write: (log: Log) => v
         promised: null,
       };
       add('Bench 1', { type: 'intake', intake: { ...usual, ...written } });
+    },
+    later(hours) {
+      at += hours * 3600_000;
+    },
+    sweep(who, board, fault, most) {
+      const { across, ohms, diode } = readCold(board, {}, fault ? [fault] : [], usualMeter);
+      const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
+      for (const point of makeSweep(studyHealthyBoard(board)).slice(0, most)) {
+        const read =
+          point.reference === null
+            ? (point.mode === 'ohms' ? ohms : diode)[nets.indexOf(point.net)]!
+            : point.mode === 'ohms'
+              ? across(point.net, point.reference, 'ohms')
+              : across(point.reference, point.net, 'diode');
+        add(who, {
+          type: 'reading',
+          reading: {
+            ...reading(board, point, 'cold', 0),
+            reference: point.reference && { net: point.reference, part: null, pin: null },
+            polarity: point.polarity,
+            value:
+              read < usualMeter.mostOhms
+                ? { kind: 'number', value: Number(read.toPrecision(3)), trend: 'steady' }
+                : { kind: 'over', limit: usualMeter.mostOhms },
+          },
+          supersedes: [],
+        });
+      }
     },
     trace(who, board, fault, most) {
       const healthy = studyHealthyBoard(board);
@@ -165,13 +317,19 @@ function job(serial: number, now: Date, hoursAgo: number, write: (log: Log) => v
   return { id: demoId(serial, 0), events };
 }
 
+/** Where a part is on the picture drawn from the sheet. */
+function placeOn(board: Board, ref: string): (PicturePlace & { frame: 'drawn' }) | null {
+  const at = drawnPicture(board).placeOf(ref);
+  return at && { ...at, frame: 'drawn' };
+}
+
 function coldOhms(board: Board, net: NetId): number {
   return board.nets.find((one) => one.id === net)?.coldOhms ?? 5000;
 }
 
 function reading(
   board: Board,
-  next: NonNullable<ReturnType<typeof traceJob>['next']>,
+  next: { mode: Reading['mode']; place: ProbePlace },
   phase: Phase,
   value: number,
 ): Reading {

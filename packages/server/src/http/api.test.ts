@@ -8,7 +8,8 @@ import type { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, largestAttachmentBytes } from '@jiko/contract';
 import { usualMeter } from '@jiko/core/readings';
-import type { EventBody, JobEvent } from '@jiko/core/record';
+import type { EventBody, EventInput, JobEvent } from '@jiko/core/record';
+import { makeBoardLook } from '../boards/board-look.ts';
 import { makeBoards } from '../boards/boards.ts';
 import { loadDemo } from '../demo/load-demo.ts';
 import { makeAttachments } from '../jobs/attachments.ts';
@@ -16,6 +17,7 @@ import { makeJobs } from '../jobs/jobs.ts';
 import { makeAttachmentStore } from '../persistence/attachment-store.ts';
 import { makeBoardStore } from '../persistence/board-store.ts';
 import { makeDictionaryStore } from '../persistence/dictionary-store.ts';
+import { makeLookStore } from '../persistence/look-store.ts';
 import { isReachable, openDatabase } from '../persistence/database.ts';
 import { makeJobStore } from '../persistence/job-store.ts';
 import { makeApp } from './app.ts';
@@ -47,6 +49,7 @@ beforeAll(async () => {
   const app = makeApp({
     jobs,
     boards,
+    look: makeBoardLook(makeLookStore(database)),
     attachments: makeAttachments(makeAttachmentStore(database)),
     dictionaries: makeDictionaryStore(database),
     databaseReachable: () => isReachable(database),
@@ -73,11 +76,12 @@ const post = (path: string, body: unknown): Promise<Response> =>
     headers: { 'Content-Type': 'application/json' },
     body: typeof body === 'string' ? body : JSON.stringify(body),
   });
-const event = (body: EventBody, id = randomUUID()): JobEvent => ({
+const event = (written: EventInput, id = randomUUID()): JobEvent => ({
   id,
   who: 'Bench 1',
   at: '2026-01-05T10:00:00.000Z',
-  body,
+  // As a browser may send it: the server fills in what has a usual value.
+  body: written as EventBody,
 });
 const intake = (board = 'beck-mini'): JobEvent =>
   event({
@@ -172,11 +176,35 @@ describe('jobs', () => {
     await post(api.events(id), { events: [corrected, event(reading(1))] });
     const rows = (await (await fetch(base + api.jobs)).json()) as { id: string }[];
     expect(rows.find((row) => row.id === id)).toMatchObject({
-      readings: 1,
+      summary: { readings: 1, done: ['door', 'trace'] },
       boardTitle: 'Beck mini',
       closed: null,
       intake: { device: 'Station 8' },
     });
+  });
+
+  it('say in the list what a job waits for, as it stands after every entry', async () => {
+    const id = await openJob();
+    const summary = async () => {
+      const rows = (await (await fetch(base + api.jobs)).json()) as {
+        id: string;
+        summary: object;
+      }[];
+      return rows.find((row) => row.id === id)?.summary;
+    };
+    expect(await summary()).toMatchObject({ waits: [], asks: [] });
+    const wait = event({ type: 'wait', reason: 'part', until: null, text: 'coil' });
+    const ask = event({ type: 'approval', found: 'two shorts', asks: 'a new coil' });
+    await post(api.events(id), { events: [wait, ask] });
+    expect(await summary()).toMatchObject({
+      waits: [{ reason: 'part', text: 'coil' }],
+      asks: ['a new coil'],
+    });
+    const over = event({ type: 'wait-over', wait: wait.id });
+    const yes = event({ type: 'answer', approval: ask.id, yes: true });
+    await post(api.events(id), { events: [over, yes] });
+    expect(await summary()).toMatchObject({ waits: [], asks: [] });
+    expect(await summary()).toMatchObject({ waits: [], asks: [] });
   });
 
   it.each([
@@ -302,6 +330,7 @@ describe('pictures', () => {
   const png = Buffer.concat([
     Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
     Buffer.alloc(2000, 7),
+    Buffer.from('\0\0\0\0IEND....', 'latin1'),
   ]);
   const upload = (
     job: string,
@@ -332,6 +361,29 @@ describe('pictures', () => {
     );
     expect(page.status).toBe(415);
   });
+  it('of twenty megabytes are kept whole', async () => {
+    const job = await openJob();
+    const id = randomUUID();
+    const large = Buffer.concat([
+      Buffer.from([0xff, 0xd8, 0xff]),
+      Buffer.alloc(20 * 1024 * 1024, 3),
+      Buffer.from([0xff, 0xd9]),
+    ]);
+    expect((await upload(job, large, id, 'image/jpeg')).status).toBe(201);
+    const back = await fetch(base + api.attachment(id));
+    expect(Buffer.from(await back.arrayBuffer()).equals(large)).toBe(true);
+  });
+  it.each([
+    ['a PNG without its end', png.subarray(0, 1500)],
+    ['a JPEG that broke off', Buffer.concat([Buffer.from([0xff, 0xd8, 0xff]), Buffer.alloc(9000)])],
+    ['a WebP shorter than it says', Buffer.from('RIFF\xff\xff\0\0WEBPVP8 ....', 'latin1')],
+  ])('%s is refused as broken, by name', async (_, content) => {
+    const response = await upload(await openJob(), content, randomUUID());
+    expect(response.status).toBe(415);
+    const { title, detail } = (await response.json()) as { title: string; detail: string };
+    expect(title).toBe('The picture is broken');
+    expect(detail).toContain('board.png');
+  });
   it('are refused when too large, and nothing is stored', async () => {
     const job = await openJob();
     const id = randomUUID();
@@ -343,6 +395,66 @@ describe('pictures', () => {
     expect(response.status).toBe(413);
     expect(((await response.json()) as { detail: string }).detail).toContain('25 MB');
     expect((await fetch(base + api.attachment(id))).status).toBe(404);
+  });
+});
+
+describe('the look of a board', () => {
+  const photo = Buffer.concat([
+    Buffer.from([0xff, 0xd8, 0xff]),
+    Buffer.alloc(500, 1),
+    Buffer.from([0xff, 0xd9]),
+  ]);
+  const send = (id: string, side: string, board = 'beck-mini'): Promise<Response> => {
+    const form = new FormData();
+    form.append('id', id);
+    form.append('side', side);
+    form.append('file', new Blob([new Uint8Array(photo)]), 'side.jpg');
+    return fetch(base + api.boardPictures(board), { method: 'POST', body: form });
+  };
+  const put = (places: unknown[], board = 'beck-mini'): Promise<Response> =>
+    fetch(base + api.places(board), {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ places }),
+    });
+  const place = (ref: string, frame: string, u: number | null) => ({
+    ref,
+    frame,
+    at: u === null ? null : { side: 'top', u, v: 0.5 },
+    who: 'Bench 1',
+  });
+  type Look = { pictures: { id: string; side: string }[]; places: { ref: string; at: object }[] };
+  const look = async () => (await (await fetch(base + api.look('beck-mini'))).json()) as Look;
+
+  it('is the newest picture of each side with its places, shared by all', async () => {
+    const [old, top, bottom] = [randomUUID(), randomUUID(), randomUUID()];
+    expect((await send(old, 'top')).status).toBe(201);
+    expect((await put([place('R1', old, 0.1), place('U1', 'drawn', 0.2)])).status).toBe(200);
+    expect((await send(top, 'top')).status).toBe(201);
+    expect((await send(bottom, 'bottom')).status).toBe(201);
+    expect((await look()).pictures.map((one) => one.id).sort()).toEqual([top, bottom].sort());
+    // Placed on a picture that is not shown any more.
+    expect((await look()).places.map((one) => one.ref)).toEqual(['U1']);
+    const back = await fetch(base + api.boardPicture(top));
+    expect(Buffer.from(await back.arrayBuffer()).equals(photo)).toBe(true);
+  });
+
+  it('moves a part placed again, and takes one off', async () => {
+    await put([place('U9', 'drawn', 0.3), place('U8', 'drawn', 0.3)]);
+    const moved = await put([place('U9', 'drawn', 0.8), place('U8', 'drawn', null)]);
+    const { places } = (await moved.json()) as Look;
+    expect(places.find((one) => one.ref === 'U9')?.at).toMatchObject({ u: 0.8 });
+    expect(places.some((one) => one.ref === 'U8')).toBe(false);
+  });
+
+  it('refuses places off the picture, on a replaced one, and boards nobody knows', async () => {
+    expect((await put([place('U1', 'drawn', 1.2)])).status).toBe(400);
+    const replaced = await put([place('U1', randomUUID(), 0.2)]);
+    expect(replaced.status).toBe(409);
+    expect((await put([place('U1', 'drawn', 0.2)], 'no-board')).status).toBe(404);
+    expect((await send(randomUUID(), 'top', 'no-board')).status).toBe(404);
+    expect((await send(randomUUID(), 'front')).status).toBe(400);
+    expect((await fetch(base + api.look('no-board'))).status).toBe(404);
   });
 });
 

@@ -5,17 +5,20 @@ import { pinoHttp } from 'pino-http';
 import { api } from '@jiko/contract';
 import type { AttachmentUseCases } from '../jobs/attachments.ts';
 import type { JobUseCases } from '../jobs/jobs.ts';
+import type { LookUseCases } from '../boards/board-look.ts';
 import type { BoardUseCases } from '../boards/boards.ts';
 import type { DictionaryStore } from '../dictionaries/dictionaries.ts';
 import { attachmentRoutes } from './attachment-routes.ts';
 import { boardRoutes } from './board-routes.ts';
 import { dictionaryRoutes } from './dictionary-routes.ts';
+import { lookRoutes } from './look-routes.ts';
 import { jobRoutes } from './job-routes.ts';
 import { handleErrors, sendProblem } from './problem.ts';
 
 export interface AppParts {
   jobs: JobUseCases;
   boards: BoardUseCases;
+  look: LookUseCases;
   attachments: AttachmentUseCases;
   dictionaries: DictionaryStore;
   databaseReachable(): Promise<boolean>;
@@ -55,6 +58,7 @@ export function makeApp(parts: AppParts): Express {
   app.use('/api', express.json({ limit: '2mb' }));
   app.use(jobRoutes(parts.jobs));
   app.use(boardRoutes(parts.boards));
+  app.use(lookRoutes(parts.look));
   app.use(attachmentRoutes(parts.attachments));
   app.use(dictionaryRoutes(parts.dictionaries));
   app.use('/api', (_request, response) => {

@@ -1,20 +1,16 @@
 import { Router } from 'express';
-import multer from 'multer';
 import { z } from 'zod';
-import { api, largestAttachmentBytes } from '@jiko/contract';
+import { api } from '@jiko/contract';
 import type { AttachmentUseCases } from '../jobs/attachments.ts';
+import { pictureUpload, sendPicture } from './pictures.ts';
 import { invalid, sendProblem } from './problem.ts';
 
 const paramsSchema = z.strictObject({ id: z.uuid() });
 const fieldsSchema = z.object({ id: z.uuid('must be a UUID made by the sender') });
 
 export function attachmentRoutes(attachments: AttachmentUseCases): Router {
-  const upload = multer({
-    storage: multer.memoryStorage(),
-    limits: { fileSize: largestAttachmentBytes, files: 1, fields: 5, fieldSize: 1024 },
-  });
   const router = Router();
-  router.post(api.jobAttachments(':id'), upload.single('file'), async (request, response) => {
+  router.post(api.jobAttachments(':id'), pictureUpload(), async (request, response) => {
     const params = paramsSchema.safeParse(request.params);
     if (!params.success) return invalid(response, params.error);
     const fields = fieldsSchema.safeParse(request.body ?? {});
@@ -36,10 +32,7 @@ export function attachmentRoutes(attachments: AttachmentUseCases): Router {
     if (!params.success) return invalid(response, params.error);
     const found = await attachments.read(params.data.id);
     if (!found.ok) return sendProblem(response, found.problem);
-    response
-      .type(found.value.row.type)
-      .set('Cache-Control', 'private, max-age=31536000, immutable')
-      .send(found.value.content);
+    sendPicture(response, { type: found.value.row.type, content: found.value.content });
   });
   return router;
 }

@@ -2,13 +2,14 @@ import { DataSource } from 'typeorm';
 import { entities } from './entities.ts';
 import { First1767225600000 } from './migrations/0001-first.ts';
 import { Dictionaries1795478400000 } from './migrations/0002-dictionaries.ts';
+import { Look1795564800000 } from './migrations/0003-look.ts';
 
 export function makeDataSource(url: string): DataSource {
   return new DataSource({
     type: 'postgres',
     url,
     entities,
-    migrations: [First1767225600000, Dictionaries1795478400000],
+    migrations: [First1767225600000, Dictionaries1795478400000, Look1795564800000],
     migrationsTransactionMode: 'each',
     synchronize: false,
     installExtensions: false,

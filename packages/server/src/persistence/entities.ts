@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import type { EventBody, Intake } from '@jiko/core/record';
+import type { EventBody, Intake, JobSummary } from '@jiko/core/record';
 
 // Entity schemas without decorators: tsx and vitest carry no decorator metadata. Names of
 // constraints are spelled out here and in the migrations alike, so that the two can be compared.
@@ -31,6 +31,8 @@ export interface JobEntity {
   /** The latest intake, so that the list needs no events. */
   intake: Intake;
   closed: string | null;
+  /** What the list says of it; null once something was added, until the list is asked for. */
+  summary: JobSummary | null;
   createdAt: Date;
   updatedAt: Date;
 }
@@ -40,6 +42,7 @@ export const JobTable = new EntitySchema<JobEntity>({
     id: { type: 'uuid', primary: true, primaryKeyConstraintName: 'pk_job' },
     intake: { type: 'jsonb' },
     closed: { type: 'text', nullable: true },
+    summary: { type: 'jsonb', nullable: true },
     createdAt: { type: 'timestamptz', name: 'created_at' },
     updatedAt: { type: 'timestamptz', name: 'updated_at' },
   },
@@ -122,4 +125,62 @@ export const DictionaryTable = new EntitySchema<DictionaryEntity>({
   },
 });
 
-export const entities = [BoardVersion, JobTable, JobEventTable, AttachmentTable, DictionaryTable];
+export interface BoardPictureEntity {
+  id: string;
+  board: string;
+  side: 'top' | 'bottom';
+  name: string;
+  type: string;
+  bytes: number;
+  content: Buffer;
+  addedAt: Date;
+}
+export const BoardPictureTable = new EntitySchema<BoardPictureEntity>({
+  name: 'board_picture',
+  columns: {
+    id: { type: 'uuid', primary: true, primaryKeyConstraintName: 'pk_board_picture' },
+    board: { type: 'text' },
+    side: { type: 'text' },
+    name: { type: 'text' },
+    type: { type: 'text' },
+    bytes: { type: 'integer' },
+    content: { type: 'bytea' },
+    addedAt: { type: 'timestamptz', name: 'added_at', default: () => 'now()' },
+  },
+  indices: [{ name: 'ix_board_picture_board', columns: ['board', 'side'] }],
+});
+
+export interface BoardPlaceEntity {
+  board: string;
+  ref: string;
+  /** Id of the photo, or `drawn`. */
+  frame: string;
+  side: 'top' | 'bottom';
+  u: number;
+  v: number;
+  who: string;
+  placedAt: Date;
+}
+export const BoardPlaceTable = new EntitySchema<BoardPlaceEntity>({
+  name: 'board_place',
+  columns: {
+    board: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_board_place' },
+    ref: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_board_place' },
+    frame: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_board_place' },
+    side: { type: 'text' },
+    u: { type: 'double precision' },
+    v: { type: 'double precision' },
+    who: { type: 'text' },
+    placedAt: { type: 'timestamptz', name: 'placed_at' },
+  },
+});
+
+export const entities = [
+  BoardVersion,
+  JobTable,
+  JobEventTable,
+  AttachmentTable,
+  DictionaryTable,
+  BoardPictureTable,
+  BoardPlaceTable,
+];

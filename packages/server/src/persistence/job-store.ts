@@ -1,6 +1,6 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import type { Appended, JobRow } from '@jiko/contract';
-import type { JobEvent } from '@jiko/core/record';
+import { deriveJob, summaryOf, type JobEvent, type JobSummary } from '@jiko/core/record';
 import type { JobStore } from '../jobs/jobs.ts';
 import { JobEventTable, JobTable, type JobEventEntity } from './entities.ts';
 
@@ -11,19 +11,36 @@ interface ListedJob {
   created_at: Date;
   updated_at: Date;
   board_title: string | null;
-  readings: number;
+  summary: JobSummary | null;
 }
 
 export function makeJobStore(source: DataSource): JobStore {
+  /** Works out what the list says of jobs something was added to, and keeps it for the next time. */
+  const summarise = async (ids: readonly string[]): Promise<Map<string, JobSummary>> => {
+    const made = new Map<string, JobSummary>();
+    for (const id of ids) {
+      const events = await source
+        .getRepository(JobEventTable)
+        .find({ where: { jobId: id }, order: { seq: 'ASC' } });
+      const summary = summaryOf(deriveJob(events.map(eventOf)));
+      made.set(id, summary);
+      // Only if nothing was added meanwhile.
+      await source.query(
+        `UPDATE job SET summary = $2 WHERE id = $1 AND summary IS NULL
+           AND (SELECT max(seq) FROM job_event WHERE job_id = $1) = $3`,
+        [id, JSON.stringify(summary), events.at(-1)?.seq ?? null],
+      );
+    }
+    return made;
+  };
   return {
     async list() {
       const rows: ListedJob[] = await source.query(`
-        SELECT j.id, j.intake, j.closed, j.created_at, j.updated_at,
+        SELECT j.id, j.intake, j.closed, j.created_at, j.updated_at, j.summary,
           (SELECT b.title FROM board_version b WHERE b.id = j.intake->>'board'
-            ORDER BY b.saved_at DESC LIMIT 1) AS board_title,
-          (SELECT count(*)::int FROM job_event e
-            WHERE e.job_id = j.id AND e.body->>'type' = 'reading') AS readings
+            ORDER BY b.saved_at DESC LIMIT 1) AS board_title
         FROM job j ORDER BY j.closed IS NOT NULL, j.updated_at DESC`);
+      const made = await summarise(rows.filter((row) => row.summary === null).map(({ id }) => id));
       return rows.map((row) => ({
         id: row.id,
         intake: row.intake,
@@ -31,7 +48,7 @@ export function makeJobStore(source: DataSource): JobStore {
         createdAt: row.created_at.toISOString(),
         updatedAt: row.updated_at.toISOString(),
         boardTitle: row.board_title ?? row.intake.board,
-        readings: row.readings,
+        summary: row.summary ?? made.get(row.id) ?? summaryOf(deriveJob([])),
       }));
     },
     async find(id) {
@@ -68,7 +85,14 @@ export function makeJobStore(source: DataSource): JobStore {
           .createQueryBuilder()
           .insert()
           .into(JobTable)
-          .values({ id, intake: first.intake, closed: null, createdAt: opened, updatedAt: opened })
+          .values({
+            id,
+            intake: first.intake,
+            closed: null,
+            summary: null,
+            createdAt: opened,
+            updatedAt: opened,
+          })
           .orIgnore()
           .execute();
         return addEvents(manager, id, events);
@@ -122,6 +146,7 @@ async function addEvents(
       { id: jobId },
       {
         updatedAt: new Date(fresh.at(-1)?.at ?? 0),
+        summary: () => 'NULL',
         ...(intake?.type === 'intake' ? { intake: intake.intake } : {}),
         ...(closing?.type === 'close' ? { closed: closing.outcome } : {}),
       },

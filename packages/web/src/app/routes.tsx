@@ -21,6 +21,24 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'jobs/:id/door',
+        lazy: async () => ({
+          Component: (await import('../pages/door/door-page.tsx')).DoorPage,
+        }),
+      },
+      {
+        path: 'jobs/:id/look',
+        lazy: async () => ({
+          Component: (await import('../pages/look/look-page.tsx')).LookPage,
+        }),
+      },
+      {
+        path: 'jobs/:id/cold',
+        lazy: async () => ({
+          Component: (await import('../pages/cold/cold-page.tsx')).ColdPage,
+        }),
+      },
+      {
         path: 'jobs/:id/trace',
         lazy: async () => ({
           Component: (await import('../pages/trace/trace-page.tsx')).TracePage,

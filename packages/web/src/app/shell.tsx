@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { NavLink, Outlet, useMatch, useParams } from 'react-router';
+import { stepsDone, type JobStep } from '@jiko/core/record';
 import { useBench, setBench, benches } from '../data/bench.ts';
 import { healthQuery, useJob } from '../data/queries.ts';
 import { forgetRefused, useOutbox } from '../offline/outbox.ts';
@@ -82,15 +83,39 @@ function waitingText(waiting: number, cut: boolean): string {
   return `${entries} ${waiting === 1 ? 'waits' : 'wait'} in this browser and will be sent when it is back.`;
 }
 
+/** Views of a job in the order of the work; none is forced. */
+const jobTabs: { path: string; title: string; steps: JobStep[] }[] = [
+  { path: 'door', title: 'Door', steps: ['signs', 'safe'] },
+  { path: 'look', title: 'Look', steps: ['look'] },
+  { path: 'cold', title: 'Cold', steps: ['cold'] },
+  { path: 'trace', title: 'Trace', steps: ['trace'] },
+  { path: 'report', title: 'Report', steps: [] },
+];
+
 function JobTabs({ id }: { id: string }) {
   const { job } = useJob(id);
+  const done = job ? stepsDone(job) : [];
   return (
     <>
       <NavLink to="/jobs" end>
         ← Jobs
       </NavLink>
-      <NavLink to={`/jobs/${id}/trace`}>Trace</NavLink>
-      <NavLink to={`/jobs/${id}/report`}>Report</NavLink>
+      {jobTabs.map(({ path, title, steps }) => (
+        <NavLink key={path} to={`/jobs/${id}/${path}`}>
+          {title}
+          {steps.length > 0 && (
+            <span
+              aria-hidden
+              className={`tab-mark${steps.some((one) => done.includes(one)) ? ' is-done' : ''}`}
+              title={
+                steps.some((one) => done.includes(one))
+                  ? 'something is recorded'
+                  : 'nothing recorded'
+              }
+            />
+          )}
+        </NavLink>
+      ))}
       <span className="job-name" style={{ alignSelf: 'center', marginLeft: 12 }}>
         {job?.intake?.device}
       </span>

@@ -3,6 +3,7 @@ import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
 import type { BoardDetail } from '@jiko/contract';
 import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
+import type { DrawStop } from '@jiko/core/prepare';
 import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
 import type { DiagnosisWorker } from '../workers/diagnosis.worker.ts';
 import { useDictionary, type Making } from './dictionaries.ts';
@@ -23,6 +24,21 @@ function diagnosisWorker(): Remote<DiagnosisWorker> {
   return worker;
 }
 
+async function prepare(
+  sheet: BoardDetail,
+  bench: BenchSetup,
+  dictionary: Dictionary,
+): Promise<Set<string>> {
+  if (prepared?.key !== dictionary.key) {
+    const done = Promise.resolve(diagnosisWorker().prepare(sheet.text, bench, dictionary));
+    prepared = { key: dictionary.key, done, taught: new Set() };
+    done.catch(() => (prepared = null));
+  }
+  const { done, taught } = prepared;
+  await done;
+  return taught;
+}
+
 async function diagnose(
   sheet: BoardDetail,
   bench: BenchSetup,
@@ -31,13 +47,7 @@ async function diagnose(
   evidence: Evidence,
   now: BenchNow,
 ): Promise<Diagnosis> {
-  if (prepared?.key !== dictionary.key) {
-    const done = Promise.resolve(diagnosisWorker().prepare(sheet.text, bench, dictionary));
-    prepared = { key: dictionary.key, done, taught: new Set() };
-    done.catch(() => (prepared = null));
-  }
-  const { done, taught } = prepared;
-  await done;
+  const taught = await prepare(sheet, bench, dictionary);
   for (const other of others) {
     const key = JSON.stringify(other.bench);
     if (taught.has(key)) continue;
@@ -61,6 +71,24 @@ function useMade(
   return { making, dictionary: making.state === 'ready' ? making.dictionary : null };
 }
 
+/** What boards draw that stop at each stage of the bench as it stands; null until every fault was played. */
+export function useDrawStops(
+  sheet: BoardDetail | undefined,
+  bench: BenchSetup,
+  dictionary: Dictionary | null,
+): DrawStop[] | null {
+  const query = useQuery({
+    queryKey: ['draws', dictionary?.key],
+    queryFn: async () => {
+      await prepare(sheet as BoardDetail, bench, dictionary as Dictionary);
+      return diagnosisWorker().draws();
+    },
+    enabled: sheet !== undefined && dictionary !== null,
+    staleTime: Infinity,
+  });
+  return query.data ?? null;
+}
+
 /**
  * Suspects and next probes for what was read; dictionaries are made by themselves where none is
  * kept, that of the bench as it stands first, then those of benches other readings were taken on.
@@ -70,7 +98,12 @@ export function useDiagnosis(
   bench: BenchSetup,
   evidence: Evidence | null,
   now: BenchNow,
-): { making: Making; also: Making; diagnosis: Diagnosis | null } {
+): {
+  making: Making;
+  dictionary: Dictionary | null;
+  also: Making;
+  diagnosis: Diagnosis | null;
+} {
   const { making, dictionary } = useMade(sheet, bench);
   const [others, setOthers] = useState<readonly OtherBench[]>([]);
   const query = useQuery({
@@ -104,6 +137,7 @@ export function useDiagnosis(
     setOthers([...others, { bench: wanted, dictionary: other.dictionary }]);
   return {
     making,
+    dictionary,
     also: wanted ? other.making : { state: 'none' },
     diagnosis: dictionary ? (query.data ?? null) : null,
   };

@@ -3,13 +3,15 @@ import { useMemo } from 'react';
 import {
   api,
   boardDetailSchema,
+  boardLookSchema,
   habitsSchema,
   boardRowsSchema,
   healthSchema,
   jobDetailSchema,
   jobRowsSchema,
 } from '@jiko/contract';
-import { loadSheet } from '@jiko/core/board';
+import { loadSheet, type GoalId } from '@jiko/core/board';
+import { traceJob, type Trace } from '@jiko/core/diagnosis';
 import {
   benchSetup,
   studyHealthyBoard,
@@ -60,6 +62,14 @@ export const habitsQuery = (board: string) =>
     staleTime: 60_000,
   });
 
+/** Photos of a board and where its parts are on them. */
+export const lookQuery = (board: string) =>
+  queryOptions({
+    queryKey: ['look', board],
+    queryFn: () => request(boardLookSchema, api.look(board)),
+    enabled: board !== '',
+  });
+
 /** A job with what was recorded here and is not sent yet. */
 export function useJob(id: string): {
   job: Job | null;
@@ -108,4 +118,27 @@ export function useHealthyBoard(
     }
     return { healthy, trouble: null };
   }, [query.data, query.error, benchText]);
+}
+
+/** A job with its board as the bench stands, or what is missing to show it. */
+export type JobOnBoard =
+  | { state: 'loading' }
+  | { state: 'trouble'; words: string }
+  | { state: 'ready'; job: Job; healthy: HealthyBoard; trace: Trace };
+
+export function useJobOnBoard(
+  id: string,
+  source: string,
+  attached: readonly string[] = [],
+): JobOnBoard {
+  const { job, error, isLoading } = useJob(id);
+  const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', source, attached);
+  const trace = useMemo(
+    () => (healthy && job ? traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId) : null),
+    [healthy, job],
+  );
+  const words = error?.message ?? trouble;
+  if (words !== null) return { state: 'trouble', words };
+  if (isLoading || !job || !healthy || !trace) return { state: 'loading' };
+  return { state: 'ready', job, healthy, trace };
 }

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import { api, appendedSchema, type JobDetail } from '@jiko/contract';
-import type { EventBody, JobEvent } from '@jiko/core/record';
+import { eventBodySchema, type EventBody, type EventInput, type JobEvent } from '@jiko/core/record';
 import { postJson, request, RequestTrouble } from '../data/http.ts';
 import { queryClient } from '../data/query-client.ts';
 
@@ -96,15 +96,15 @@ export function useOutbox(): Outbox {
 export function record(
   job: string,
   who: string,
-  bodies: readonly EventBody[],
+  bodies: readonly EventInput[],
   opens = false,
 ): string[] {
-  const events = bodies.map((body): JobEvent => ({
-    id: crypto.randomUUID(),
-    who,
-    at: new Date().toISOString(),
-    body,
-  }));
+  const events = bodies.map((written): JobEvent => {
+    const whole = eventBodySchema.safeParse(written);
+    // What is not valid goes as it is: the server says why it is refused.
+    const body = whole.success ? whole.data : (written as EventBody);
+    return { id: crypto.randomUUID(), who, at: new Date().toISOString(), body };
+  });
   const added = events.map((event, index) => ({ job, event, opens: opens && index === 0 }));
   for (const one of added) {
     const order = `${String(Date.now()).padStart(14, '0')}-${String(serial++).padStart(6, '0')}`;

@@ -18,6 +18,11 @@ const verdicts: Record<VerdictKind, { word: string; tone: Tone; shape: string }>
   shorted: { word: 'shorted', tone: 'bad', shape: 'M10 2v10M4 12h12M6.500 15h7M8.500 18h3' },
   open: { word: 'open', tone: 'bad', shape: 'M1.500 10h5M13.500 10h5M6.500 10 12 5' },
   odd: { word: 'odd', tone: 'odd', shape: 'M10 2 18 10 10 18 2 10zM10 6v5M10 13.500v.5' },
+  overcurrent: {
+    word: 'unplug now',
+    tone: 'bad',
+    shape: 'M10 2 19 18H1zM10 8v5M10 15.500v.5',
+  },
   undecided: {
     word: 'undecided',
     tone: 'warn',

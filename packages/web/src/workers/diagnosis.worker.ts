@@ -8,6 +8,7 @@ import {
   type Diagnosis,
   type Evidence,
 } from '@jiko/core/diagnosis';
+import { drawStops, type DrawStop } from '@jiko/core/prepare';
 import {
   benchSetup,
   studyHealthyBoard,
@@ -16,6 +17,7 @@ import {
 } from '@jiko/core/powerup';
 
 let diagnoser: Diagnoser | null = null;
+let stops: DrawStop[] = [];
 
 /** Takes over a dictionary; what follows is asked of it. */
 function prepare(text: string, bench: BenchSetup, dictionary: Dictionary): void {
@@ -24,6 +26,7 @@ function prepare(text: string, bench: BenchSetup, dictionary: Dictionary): void 
   const board = loaded.value;
   const setup = benchSetup(board, bench);
   const { stages } = studyHealthyBoard(board, setup);
+  stops = drawStops(board, stages, dictionary);
   diagnoser = makeDiagnoser(board, stages, dictionary, setup);
 }
 
@@ -37,6 +40,9 @@ function alsoKnow(bench: BenchOf, dictionary: Dictionary): void {
   diagnoser?.alsoKnow(bench, dictionary);
 }
 
-const worker = { prepare, diagnose, alsoKnow };
+/** What boards draw that stop at each stage. */
+const draws = (): DrawStop[] => stops;
+
+const worker = { prepare, diagnose, alsoKnow, draws };
 export type DiagnosisWorker = typeof worker;
 expose(worker);

@@ -2,41 +2,61 @@ import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Empty, Table, type TableColumnsType } from 'antd';
 import dayjs from 'dayjs';
 import relativeTime from 'dayjs/plugin/relativeTime';
+import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { JobRow } from '@jiko/contract';
+import { dueOf, jobSteps, type Due, type JobStep } from '@jiko/core/record';
 import { jobsQuery } from '../../data/queries.ts';
+import './jobs.css';
 
 dayjs.extend(relativeTime);
 
-const columns: TableColumnsType<JobRow> = [
+interface Listed extends JobRow {
+  due: Due;
+}
+
+/** Where a click on a job leads: to the furthest step something was recorded of. */
+function pageOf({ id, summary }: JobRow): string {
+  const pages: Partial<Record<JobStep, string>> = { trace: 'trace', cold: 'cold', look: 'look' };
+  const furthest = summary.done.findLast((step) => step in pages);
+  return `/jobs/${id}/${furthest ? pages[furthest] : 'door'}`;
+}
+
+const columns: TableColumnsType<Listed> = [
   {
     title: 'Device',
     render: (_, row) => (
       <>
-        <Link to={`/jobs/${row.id}/trace`}>
+        <Link to={pageOf(row)}>
           <strong>{row.intake.device}</strong>
         </Link>
         <div className="quiet">{row.intake.complaint}</div>
       </>
     ),
   },
-  { title: 'Board', width: 130, dataIndex: 'boardTitle' },
+  { title: 'Board', width: 100, dataIndex: 'boardTitle' },
   {
     title: 'How far',
-    width: 150,
-    render: (_, row) =>
-      row.closed
-        ? closedText[row.closed]
-        : row.readings === 0
-          ? 'not started'
-          : `${row.readings} readings`,
+    width: 170,
+    render: (_, row) => (row.closed ? closedText[row.closed] : <HowFar {...row.summary} />),
+  },
+  {
+    title: 'Now',
+    width: 250,
+    render: (_, row) => (row.closed ? null : <Now row={row} />),
   },
   {
     title: 'Promised',
-    width: 150,
+    width: 125,
     render: (_, row) => <Promised day={row.intake.promised} closed={row.closed !== null} />,
   },
-  { title: 'Last entry', width: 140, render: (_, row) => dayjs(row.updatedAt).fromNow() },
+  {
+    title: 'Time',
+    width: 110,
+    render: (_, row) => (
+      <Spent minutes={row.summary.minutes} limit={row.intake.limitMinutes ?? null} />
+    ),
+  },
 ];
 
 const closedText = {
@@ -45,11 +65,80 @@ const closedText = {
   returned: 'returned',
 } as const;
 
-/** Open jobs first, the earliest promise on top, jobs without a day by their last entry. */
-function inOrder(rows: readonly JobRow[]): JobRow[] {
-  const rank = (row: JobRow): string => `${row.closed ? 1 : 0} ${row.intake.promised ?? '9999'}`;
-  return rows.toSorted(
-    (a, b) => rank(a).localeCompare(rank(b)) || b.updatedAt.localeCompare(a.updatedAt),
+const stepText: Record<JobStep, string> = {
+  door: 'door',
+  signs: 'first signs',
+  safe: 'made safe',
+  look: 'looked at',
+  cold: 'cold checks',
+  power: 'powered by plan',
+  trace: 'traced',
+};
+
+/** One mark per step, filled where something was recorded; the furthest in words. */
+function HowFar({ done, readings }: JobRow['summary']) {
+  const last = done.at(-1);
+  return (
+    <>
+      <span
+        className="steps"
+        role="img"
+        aria-label={`done: ${done.map((one) => stepText[one]).join(', ')}`}
+      >
+        {jobSteps.map((step) => (
+          <span
+            key={step}
+            className={done.includes(step) ? 'is-done' : ''}
+            title={`${stepText[step]}${done.includes(step) ? '' : ': not done'}`}
+          />
+        ))}
+      </span>
+      <div className="quiet">
+        {last ? stepText[last] : ''}
+        {readings > 0 ? `, ${readings} readings` : ''}
+      </div>
+    </>
+  );
+}
+
+function Now({ row }: { row: Listed }) {
+  const { due, summary } = row;
+  const order = summary.toOrder.length > 0 && (
+    <div className="tone-warn">to order: {summary.toOrder.join(', ')}</div>
+  );
+  const coming = summary.ordered.length > 0 && (
+    <div className="quiet">on its way: {summary.ordered.join(', ')}</div>
+  );
+  return (
+    <>
+      {due.kind === 'now' ? (
+        <span className="tone-good">{due.because || 'ready'}</span>
+      ) : (
+        <>
+          waits for {due.because}
+          {due.until && (
+            <span className="quiet"> until {dayjs(due.until).format('ddd D MMM HH:mm')}</span>
+          )}
+        </>
+      )}
+      {summary.refused.length > 0 && (
+        <div className="tone-bad">owner said no: {summary.refused.join(', ')}</div>
+      )}
+      {order}
+      {coming}
+    </>
+  );
+}
+
+function Spent({ minutes, limit }: { minutes: number; limit: number | null }) {
+  if (minutes === 0 && limit === null) return <span className="quiet">–</span>;
+  const over = limit !== null && minutes > limit;
+  const near = limit !== null && minutes > 0.8 * limit;
+  return (
+    <span className={over ? 'tone-bad' : near ? 'tone-warn' : ''}>
+      {minutes} min{limit === null ? '' : ` of ${limit}`}
+      {over ? ', beyond' : ''}
+    </span>
   );
 }
 
@@ -62,9 +151,39 @@ function Promised({ day, closed }: { day: string | null; closed: boolean }) {
   return days === 0 ? <strong className="tone-warn">{text}</strong> : <>{text}</>;
 }
 
+/** By the earliest promise, then by the last entry. */
+const byPromise = (a: JobRow, b: JobRow): number =>
+  (a.intake.promised ?? '9999').localeCompare(b.intake.promised ?? '9999') ||
+  b.updatedAt.localeCompare(a.updatedAt);
+/** What is over first comes first; waits without an end come last. */
+const byEnd = (a: Listed, b: Listed): number => {
+  const end = ({ due }: Listed): string => (due.kind === 'waits' ? (due.until ?? '9999') : '');
+  return end(a).localeCompare(end(b)) || byPromise(a, b);
+};
+
+/** Something may be over while the list is looked at. */
+function useMinute(): string {
+  const [now, setNow] = useState(() => new Date().toISOString());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(new Date().toISOString()), 30_000);
+    return () => clearInterval(timer);
+  }, []);
+  return now;
+}
+
 export function JobsPage() {
   const jobs = useQuery(jobsQuery);
-  const navigate = useNavigate();
+  const now = useMinute();
+  const rows = (jobs.data ?? []).map((row): Listed => ({ ...row, due: dueOf(row.summary, now) }));
+  const open = rows.filter((row) => row.closed === null);
+  const groups = [
+    {
+      title: 'Can be worked on now',
+      rows: open.filter((row) => row.due.kind === 'now').sort(byPromise),
+    },
+    { title: 'Waits', rows: open.filter((row) => row.due.kind === 'waits').sort(byEnd) },
+    { title: 'Closed', rows: rows.filter((row) => row.closed !== null) },
+  ];
   return (
     <div className="column">
       <header>
@@ -83,21 +202,35 @@ export function JobsPage() {
           description={jobs.error.message}
         />
       )}
-      {(!jobs.isError || jobs.data) && (
-        <Table
-          rowKey="id"
-          columns={columns}
-          dataSource={inOrder(jobs.data ?? [])}
-          loading={jobs.isLoading}
-          pagination={jobs.data && jobs.data.length > 50 ? { pageSize: 50 } : false}
-          onRow={(row) => ({ onDoubleClick: () => void navigate(`/jobs/${row.id}/trace`) })}
-          locale={{
-            emptyText: (
-              <Empty description="Nothing on the bench. Take in the first board with New job." />
-            ),
-          }}
-        />
+      {jobs.data && rows.length === 0 && (
+        <Empty description="Nothing on the bench. Take in the first board with New job." />
       )}
+      {groups
+        .filter((group) => group.rows.length > 0)
+        .map((group, index) => (
+          <JobGroup key={group.title} {...group} isFirst={index === 0} />
+        ))}
     </div>
+  );
+}
+
+function JobGroup({ title, rows, isFirst }: { title: string; rows: Listed[]; isFirst: boolean }) {
+  const navigate = useNavigate();
+  return (
+    <section className="job-group" aria-label={title}>
+      <h2>
+        {title} <span className="quiet">{rows.length}</span>
+      </h2>
+      <Table
+        rowKey="id"
+        size="small"
+        columns={columns}
+        dataSource={rows}
+        showHeader={isFirst}
+        tableLayout="fixed"
+        pagination={rows.length > 50 ? { pageSize: 50 } : false}
+        onRow={(row) => ({ onDoubleClick: () => void navigate(pageOf(row)) })}
+      />
+    </section>
   );
 }

@@ -97,16 +97,16 @@ export function ReportPage() {
         </p>
       )}
 
-      {report.signs.length > 0 && (
-        <>
-          <h2>First signs</h2>
+      {report.sections.map(({ title, lines }) => (
+        <section key={title}>
+          <h2>{title}</h2>
           <ul>
-            {report.signs.map((one) => (
-              <li key={one.at}>{one.text}</li>
+            {lines.map((line) => (
+              <li key={line}>{line}</li>
             ))}
           </ul>
-        </>
-      )}
+        </section>
+      ))}
 
       <h2>What was done</h2>
       {report.done.length === 0 ? (

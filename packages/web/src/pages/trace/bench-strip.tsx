@@ -1,7 +1,7 @@
 import { Checkbox, Segmented, Select } from 'antd';
 import type { Board } from '@jiko/core/board';
 import { cautionFor, phases, type Phase } from '@jiko/core/readings';
-import type { BenchState } from './bench-state.ts';
+import type { BenchState } from '../../data/bench-state.ts';
 
 const phaseText: Record<Phase, { label: string; title: string }> = {
   cold: { label: 'Cold', title: 'Nothing connected (G3)' },

@@ -1,14 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
-import { Alert, Button, Skeleton } from 'antd';
+import { Button } from 'antd';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
-import { netOf, type Board, type GoalId, type NetId } from '@jiko/core/board';
+import { netOf, type Board, type NetId } from '@jiko/core/board';
 import {
   evidenceOf,
   looksFirst,
   neighbourhoodOf,
   probePlace,
-  traceJob,
   type Trace,
 } from '@jiko/core/diagnosis';
 import type { HealthyBoard } from '@jiko/core/powerup';
@@ -23,12 +22,13 @@ import {
   type Phase,
   type Reading,
 } from '@jiko/core/readings';
-import { liftedParts, type EventBody, type Habit, type Job } from '@jiko/core/record';
+import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
+import { JobNotShown } from '../../widgets/job-not-shown.tsx';
+import { useBenchState } from '../../data/bench-state.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
-import { boardQuery, habitsQuery, useHealthyBoard, useJob } from '../../data/queries.ts';
+import { boardQuery, habitsQuery, useJob, useJobOnBoard } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
-import { useBenchState } from './bench-state.ts';
 import { BenchStrip } from './bench-strip.tsx';
 import { Jot, type JotKind } from './jot/jot.tsx';
 import { KeysHelp } from './keys-help.tsx';
@@ -45,39 +45,11 @@ import './trace.css';
 
 export function TracePage() {
   const { id = '' } = useParams();
-  const { job, error, isLoading } = useJob(id);
+  const { job } = useJob(id);
   const [bench, setBench] = useBenchState(id, job?.intake?.source ?? '');
-  const { healthy, trouble } = useHealthyBoard(
-    job?.intake?.board ?? '',
-    bench.source,
-    bench.attached,
-  );
-  const trace = useMemo(
-    () => (healthy && job ? traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId) : null),
-    [healthy, job],
-  );
-  if (error || trouble) {
-    return (
-      <div className="column">
-        <Alert
-          type="error"
-          showIcon
-          title="This job cannot be shown"
-          description={error?.message ?? trouble}
-        />
-      </div>
-    );
-  }
-  if (isLoading || !job || !healthy || !trace) {
-    return (
-      <div className="column">
-        <Skeleton active />
-      </div>
-    );
-  }
-  return (
-    <TraceView id={id} job={job} healthy={healthy} trace={trace} bench={bench} onBench={setBench} />
-  );
+  const found = useJobOnBoard(id, bench.source, bench.attached);
+  if (found.state !== 'ready') return <JobNotShown found={found} />;
+  return <TraceView id={id} {...found} bench={bench} onBench={setBench} />;
 }
 
 /** The same list each time, so that nothing is worked out anew while it loads. */
@@ -110,7 +82,7 @@ function TraceView({
     setSaid(null);
     localStorage.setItem(draftKey, next);
   };
-  const keep = (body: EventBody): void => {
+  const keep = (body: EventInput): void => {
     record(id, who, [body]);
   };
   const pick = (

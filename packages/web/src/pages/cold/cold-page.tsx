@@ -1,0 +1,213 @@
+import { useMemo, useState } from 'react';
+import { useParams } from 'react-router';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import type { JudgedReading, Trace } from '@jiko/core/diagnosis';
+import {
+  lastCold,
+  leadOhms,
+  makeSweep,
+  openSteps,
+  powerPlan,
+  type SweepPoint,
+} from '@jiko/core/prepare';
+import {
+  cautionFor,
+  entryTroubleText,
+  parseEntry,
+  usualMeter,
+  valueText,
+  type Reading,
+} from '@jiko/core/readings';
+import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
+import { useBench } from '../../data/bench.ts';
+import { useBenchState, type BenchState } from '../../data/bench-state.ts';
+import { useJob, useJobOnBoard } from '../../data/queries.ts';
+import { record } from '../../offline/outbox.ts';
+import { JobNotShown } from '../../widgets/job-not-shown.tsx';
+import { PastePanel } from './paste-panel.tsx';
+import { PowerPanel } from './power-panel.tsx';
+import { SweepEntry } from './sweep-entry.tsx';
+import { SweepList } from './sweep-list.tsx';
+import './cold.css';
+
+/** The sweep of the unpowered board, and whether and how to power it afterwards. */
+export function ColdPage() {
+  const { id = '' } = useParams();
+  const { job } = useJob(id);
+  const [bench, setBench] = useBenchState(id, job?.intake?.source ?? '');
+  const found = useJobOnBoard(id, bench.source, bench.attached);
+  if (found.state !== 'ready') return <JobNotShown found={found} />;
+  return <ColdView id={id} {...found} bench={bench} onBench={setBench} />;
+}
+
+/** The reading that stands at each point of the sweep. */
+function readAt(trace: Trace): Map<string, JudgedReading> {
+  return new Map(
+    lastCold(trace.readings).map((one) => {
+      const { at, reference, mode } = one.reading;
+      return [`${at.net} ${reference?.net ?? ''} ${mode}`, one];
+    }),
+  );
+}
+
+function ColdView({
+  id,
+  job,
+  healthy,
+  trace,
+  bench,
+  onBench,
+}: {
+  id: string;
+  job: Job;
+  healthy: HealthyBoard;
+  trace: Trace;
+  bench: BenchState;
+  onBench: (change: Partial<BenchState>) => void;
+}) {
+  const { board } = healthy;
+  const { who } = useBench();
+  const sweep = useMemo(() => makeSweep(healthy), [healthy]);
+  const read = useMemo(() => readAt(trace), [trace]);
+  const plan = useMemo(
+    () => powerPlan(healthy, sweep, job, trace.readings),
+    [healthy, sweep, job, trace.readings],
+  );
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [pasted, setPasted] = useState<string | null>(null);
+  const draftKey = `jiko-cold-${id}`;
+  const [text, setDraft] = useState(() => localStorage.getItem(draftKey) ?? '');
+  const [said, setSaid] = useState<{ kind: 'trouble' | 'recorded'; text: string } | null>(null);
+  const firstUnread = sweep.find((one) => !read.has(one.key));
+  const point = sweep.find((one) => one.key === chosen) ?? firstUnread ?? sweep[0];
+  const open = openSteps(board, job);
+  const leads = leadOhms(job);
+
+  const keep = (...bodies: EventInput[]): void => {
+    record(id, who, bodies);
+  };
+  const setText = (next: string): void => {
+    setDraft(next);
+    setSaid(null);
+    localStorage.setItem(draftKey, next);
+  };
+  const step = (by: 1 | -1): void => {
+    const at = sweep.findIndex((one) => one.key === point?.key);
+    const next = sweep[at + by];
+    if (next) setChosen(next.key);
+    setSaid(null);
+  };
+  const supersedes = (key: string): string[] => {
+    const old = read.get(key);
+    return old ? [old.id] : [];
+  };
+  const readingOf = (at: SweepPoint, value: Reading['value']): Reading => ({
+    at: { net: at.net, part: at.place.part, pin: at.place.pin },
+    reference: at.reference ? { net: at.reference, part: null, pin: null } : null,
+    polarity: at.polarity,
+    mode: at.mode,
+    phase: 'cold',
+    value,
+    source: null,
+    attached: bench.attached,
+    lifted: liftedParts(job),
+    meter: usualMeter,
+    sheet: board.hash,
+    note: '',
+  });
+  const enter = (): void => {
+    if (!point) return;
+    if (text.trim() === '') return step(1);
+    const parsed = parseEntry(text, point.mode, usualMeter);
+    if (!parsed.ok) {
+      setSaid({
+        kind: 'trouble',
+        text: `${entryTroubleText(parsed.error)} Nothing was recorded.`,
+      });
+      return;
+    }
+    keep({
+      type: 'reading',
+      reading: readingOf(point, parsed.value),
+      supersedes: supersedes(point.key),
+    });
+    setText('');
+    setSaid({
+      kind: 'recorded',
+      text: `Recorded ${point.net}: ${valueText(parsed.value, point.mode)}.`,
+    });
+    const at = sweep.indexOf(point);
+    const next = [...sweep.slice(at + 1), ...sweep.slice(0, at)].find((one) => !read.has(one.key));
+    setChosen((next ?? sweep[at + 1] ?? point).key);
+  };
+
+  return (
+    <div className="cold">
+      <section className="cold-main" aria-label="Sweep">
+        <div className="caution-line" role="note">
+          <strong>Caution. </strong>
+          {cautionFor('cold', bench.attached)}
+          {open.length > 0 && (
+            <>
+              {' '}
+              <strong>Not noted: </strong>
+              {open.map((one) => one.title.split(/[,:]/)[0]).join(', ')}.
+            </>
+          )}
+        </div>
+        {pasted !== null ? (
+          <PastePanel
+            board={board}
+            text={pasted}
+            mode={point?.mode ?? 'ohms'}
+            attached={bench.attached}
+            onCancel={() => setPasted(null)}
+            onKeep={(readings) => {
+              keep(
+                ...readings.map((reading): EventInput => ({
+                  type: 'reading',
+                  reading: { ...reading, lifted: liftedParts(job) },
+                  supersedes: supersedes(
+                    `${reading.at.net} ${reading.reference?.net ?? ''} ${reading.mode}`,
+                  ),
+                })),
+              );
+              setPasted(null);
+              setChosen(null);
+              setSaid({ kind: 'recorded', text: `Recorded ${readings.length} readings.` });
+            }}
+          />
+        ) : (
+          point && (
+            <SweepEntry
+              board={board}
+              point={point}
+              place={sweep.indexOf(point) + 1}
+              of={sweep.length}
+              last={read.get(point.key) ?? null}
+              leads={leads}
+              text={text}
+              said={said}
+              attached={bench.attached}
+              onAttached={(attached) => onBench({ attached })}
+              onText={setText}
+              onEnter={enter}
+              onStep={step}
+              onPaste={setPasted}
+            />
+          )
+        )}
+        <SweepList
+          sweep={sweep}
+          read={read}
+          here={pasted === null ? (point?.key ?? null) : null}
+          onPick={(key) => {
+            setChosen(key);
+            setSaid(null);
+          }}
+        />
+      </section>
+      <PowerPanel id={id} job={job} plan={plan} onBench={onBench} onRecord={keep} />
+    </div>
+  );
+}

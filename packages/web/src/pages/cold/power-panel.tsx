@@ -1,0 +1,268 @@
+import { Button, InputNumber } from 'antd';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import {
+  judgeDraw,
+  judgeIdleSource,
+  type NamedShort,
+  type PlanStep,
+  type PowerPlan,
+} from '@jiko/core/prepare';
+import type { Verdict } from '@jiko/core/readings';
+import type { EventInput, Job } from '@jiko/core/record';
+import { formatAmps, formatVolts } from '@jiko/core/units';
+import type { BenchState } from '../../data/bench-state.ts';
+import { VerdictMark } from '../../widgets/verdict-mark.tsx';
+
+const adviceText: Record<PowerPlan['advice'], { word: string; tone: string }> = {
+  'not-yet': { word: 'Do not power it yet: a short stands in the way', tone: 'bad' },
+  stalls: { word: 'It will stop at a short further on', tone: 'warn' },
+  blind: { word: 'Not all of the way in was measured', tone: 'warn' },
+  go: { word: 'No short found where power goes first', tone: 'good' },
+};
+
+/** Shorts by name, what was and was not checked, and how to power the board; Jiko never says safe. */
+export function PowerPanel({
+  id,
+  job,
+  plan,
+  onBench,
+  onRecord,
+}: {
+  id: string;
+  job: Job;
+  plan: PowerPlan;
+  onBench: (change: Partial<BenchState>) => void;
+  onRecord: (...bodies: EventInput[]) => void;
+}) {
+  const navigate = useNavigate();
+  const { word, tone } = adviceText[plan.advice];
+  const { source, steps, before } = plan;
+  const last = job.powered.findLast((one) => one.struck === null);
+  const power = (): void => {
+    const despite = [
+      ...(plan.advice === 'go' ? [] : [word]),
+      ...plan.says.filter((one) => !one.startsWith('No short')),
+    ].map((one) => one.slice(0, 300));
+    onRecord({
+      type: 'power',
+      source: source.id,
+      volts: source.volts,
+      limitAmps: steps[0]?.limitAmps ?? null,
+      despite,
+    });
+    onBench({ phase: 'standby', source: source.id });
+    void navigate(`/jobs/${id}/trace`);
+  };
+  return (
+    <section className="power" aria-label="Power-up plan">
+      <div className={`advice tone-edge-${tone}`}>
+        <h2 className={`tone-${tone}`}>{word}</h2>
+        <Says plan={plan} />
+      </div>
+      {plan.shorts.map((one) => (
+        <Short key={one.net} short={one} />
+      ))}
+      <h3>Power-up plan</h3>
+      <p>
+        <strong>{source.title}</strong>, {formatVolts(source.volts)}. {plan.why} {plan.where}
+      </p>
+      {before.map((one) => (
+        <div key={one.title} className="plan-step">
+          <strong>{one.title}</strong>
+          <div className="quiet">{one.text}</div>
+        </div>
+      ))}
+      {source.kind === 'adapter' && <IdleSource plan={plan} onRecord={onRecord} />}
+      {steps.map((step) => (
+        <Step key={step.phase} step={step} plan={plan} onRecord={onRecord} />
+      ))}
+      {plan.openSafety.length > 0 && (
+        <p className="quiet">
+          Not noted on the door page:{' '}
+          {plan.openSafety.map((one) => one.split(/[,:]/)[0]).join('; ')}.
+        </p>
+      )}
+      <Button block type={plan.advice === 'go' ? 'primary' : 'default'} onClick={power}>
+        {plan.advice === 'not-yet'
+          ? 'I power it all the same, by this plan'
+          : plan.advice !== 'go'
+            ? 'I power it, knowing what stands above'
+            : 'I power it by this plan'}
+      </Button>
+      {last && (
+        <p className="quiet">
+          Powered before by {last.who}
+          {last.body.despite.length > 0 ? `, knowing: ${last.body.despite.join(' ')}` : ''}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Says({ plan }: { plan: PowerPlan }) {
+  const { clear, unmeasured, bridges, wrong } = plan;
+  return (
+    <ul className="says">
+      {clear.length > 0 && (
+        <li>
+          No short found at{' '}
+          <span className="mono">{clear.map((one) => `${one.net} ${one.read}`).join(', ')}</span>
+        </li>
+      )}
+      {unmeasured.length > 0 && (
+        <li className="tone-warn">
+          Not measured: <span className="mono">{unmeasured.join(', ')}</span>
+        </li>
+      )}
+      {wrong
+        .filter((one) => !plan.shorts.some((short) => short.nets.includes(one.net)))
+        .map((one) => (
+          <li key={one.net}>
+            <span className="mono">
+              {one.net} {one.read}
+            </span>
+            : {one.why}
+          </li>
+        ))}
+      {bridges.map((one) => (
+        <li key={one.part}>
+          {one.part}, {one.read}: {one.why}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Short({ short }: { short: NamedShort }) {
+  return (
+    <div className="short">
+      <h3>
+        Short on <span className="mono">{short.nets.join(', ')}</span>: {short.read}
+      </h3>
+      <p>{short.why}</p>
+      {short.fedBy && (
+        <p>
+          Fed by <strong>{short.fedBy}</strong>.
+        </p>
+      )}
+      {short.hangs.length > 0 && (
+        <p className="quiet">
+          Between it and ground: {short.hangs.slice(0, 12).join(', ')}
+          {short.hangs.length > 12 ? ` and ${short.hangs.length - 12} more` : ''}.
+        </p>
+      )}
+      <p>{short.how}</p>
+    </div>
+  );
+}
+
+function IdleSource({
+  plan,
+  onRecord,
+}: {
+  plan: PowerPlan;
+  onRecord: (...bodies: EventInput[]) => void;
+}) {
+  const [verdict, setVerdict] = useState<Verdict | null>(null);
+  return (
+    <Asked
+      label="The source unplugged reads"
+      suffix="V"
+      verdict={verdict}
+      onValue={(volts) => {
+        const next = judgeIdleSource(plan.source, volts);
+        setVerdict(next);
+        onRecord({ type: 'note', text: `${plan.source.title}: ${next.why} (${next.kind})` });
+      }}
+    />
+  );
+}
+
+function Step({
+  step,
+  plan,
+  onRecord,
+}: {
+  step: PlanStep;
+  plan: PowerPlan;
+  onRecord: (...bodies: EventInput[]) => void;
+}) {
+  const [verdict, setVerdict] = useState<Verdict | null>(null);
+  const about = formatAmps(Number(step.amps.toPrecision(2)));
+  return (
+    <div className="plan-step">
+      <strong>
+        {step.title}: about {about}
+      </strong>{' '}
+      {plan.source.kind === 'bench' && (
+        <span className="limit">
+          limit <b>{formatAmps(step.limitAmps)}</b>
+        </span>
+      )}
+      <div className="quiet">{step.more}</div>
+      <div className="quiet">Less. {step.less}</div>
+      <Asked
+        label={`${step.title}: it draws`}
+        suffix="A"
+        verdict={verdict}
+        onValue={(amps) => {
+          setVerdict(judgeDraw(step, amps));
+          onRecord({
+            type: 'sign',
+            phase: step.phase,
+            drawAmps: amps,
+            drawShape: 'steady',
+            source: {
+              id: plan.source.id,
+              volts: step.volts,
+              limitAmps: plan.source.kind === 'bench' ? step.limitAmps : null,
+            },
+            text: '',
+          });
+        }}
+      />
+    </div>
+  );
+}
+
+function Asked({
+  label,
+  suffix,
+  verdict,
+  onValue,
+}: {
+  label: string;
+  suffix: string;
+  verdict: Verdict | null;
+  onValue: (value: number) => void;
+}) {
+  const [value, setValue] = useState<number | null>(null);
+  const take = (): void => {
+    if (value === null) return;
+    onValue(value);
+    setValue(null);
+  };
+  return (
+    <div className="asked">
+      <InputNumber
+        aria-label={label}
+        min={0}
+        value={value}
+        onChange={setValue}
+        onPressEnter={take}
+        suffix={suffix}
+        placeholder="read"
+        style={{ width: 120 }}
+      />
+      <Button size="small" onClick={take}>
+        Keep
+      </Button>
+      {verdict && (
+        <div>
+          <VerdictMark kind={verdict.kind} /> {verdict.why}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,209 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert } from 'antd';
+import { useMemo, useState } from 'react';
+import { useParams } from 'react-router';
+import { api, boardLookSchema, type BoardLook, type BoardPlace } from '@jiko/contract';
+import { drawnPicture, type NetId, type Side } from '@jiko/core/board';
+import { evidenceOf, type Trace } from '@jiko/core/diagnosis';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import { findingEffects, powerPath } from '@jiko/core/prepare';
+import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
+import { useBench } from '../../data/bench.ts';
+import { useBenchState } from '../../data/bench-state.ts';
+import { useDiagnosis } from '../../data/diagnosis.ts';
+import { request } from '../../data/http.ts';
+import { sendBoardPicture } from '../../data/pictures.ts';
+import { boardQuery, habitsQuery, lookQuery, useJob, useJobOnBoard } from '../../data/queries.ts';
+import { record } from '../../offline/outbox.ts';
+import { JobNotShown } from '../../widgets/job-not-shown.tsx';
+import { BoardView } from './board-view.tsx';
+import { FindingsList } from './findings-list.tsx';
+import { LookBar } from './look-bar.tsx';
+import { PartPanel, type Marked } from './part-panel.tsx';
+import { snapTo, spotsOn } from './picture-places.ts';
+import './look.css';
+
+const noHabits: Habit[] = [];
+const nothing: BoardLook = { pictures: [], places: [] };
+
+/** The board picture: what is seen on it, and where its parts are. */
+export function LookPage() {
+  const { id = '' } = useParams();
+  const { job } = useJob(id);
+  const [bench] = useBenchState(id, job?.intake?.source ?? '');
+  const found = useJobOnBoard(id, bench.source, bench.attached);
+  if (found.state !== 'ready') return <JobNotShown found={found} />;
+  return <LookView id={id} {...found} bench={bench} />;
+}
+
+function LookView({
+  id,
+  job,
+  healthy,
+  trace,
+  bench,
+}: {
+  id: string;
+  job: Job;
+  healthy: HealthyBoard;
+  trace: Trace;
+  bench: ReturnType<typeof useBenchState>[0];
+}) {
+  const { board } = healthy;
+  const { who } = useBench();
+  const client = useQueryClient();
+  const sheet = useQuery(boardQuery(board.id));
+  const look = useQuery(lookQuery(board.id));
+  const { pictures, places } = look.data ?? nothing;
+  const drawn = useMemo(() => drawnPicture(board), [board]);
+
+  const { source, attached } = bench;
+  const lifted = liftedParts(job).join(' ');
+  const setup = useMemo(
+    () => ({ source, attached, lifted: lifted === '' ? [] : lifted.split(' ') }),
+    [source, attached, lifted],
+  );
+  const habits = useQuery(habitsQuery(board.id)).data ?? noHabits;
+  const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
+  const { diagnosis } = useDiagnosis(sheet.data, setup, evidence, { phase: 'cold', side: '' });
+  const effects = useMemo(
+    () => findingEffects(healthy, trace, diagnosis, job.findings),
+    [healthy, trace, diagnosis, job.findings],
+  );
+
+  const [side, setSide] = useState<Side>('top');
+  const [marked, setMarked] = useState<Marked | null>(null);
+  const [isPlacing, setPlacing] = useState(false);
+  const [aspects, setAspects] = useState<Record<string, number>>({});
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const missing = trace.firstMissing?.net ?? firstShorted(trace);
+  const [to, setTo] = useState<NetId | null>(null);
+  const target = to ?? missing ?? lastOnPath(trace);
+  const path = useMemo(() => (target ? powerPath(healthy, target) : []), [healthy, target]);
+
+  const photo = pictures.find((one) => one.side === side) ?? null;
+  const frame = photo?.id ?? 'drawn';
+  const aspect = photo ? (aspects[photo.id] ?? 1.5) : drawn.width / drawn.height;
+  const shown = { side, frame, aspect };
+  const spots = useMemo(
+    () => spotsOn(board, drawn, places, { side, frame, aspect }),
+    [board, drawn, places, side, frame, aspect],
+  );
+
+  const place = useMutation({
+    mutationFn: (wanted: (Omit<BoardPlace, 'at'> & { at: BoardPlace['at'] | null })[]) =>
+      request(boardLookSchema, api.places(board.id), {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ places: wanted }),
+      }),
+    onSuccess: (next) => {
+      setTrouble(null);
+      client.setQueryData(lookQuery(board.id).queryKey, next);
+    },
+    onError: (error) => setTrouble(`The place was not kept. ${error.message}`),
+  });
+  const keep = (...bodies: EventInput[]): void => {
+    record(id, who, bodies);
+  };
+  const select = (ref: string): void => {
+    const at = drawn.placeOf(ref);
+    const own = places.find((one) => one.ref === ref && pictures.some((p) => p.id === one.frame));
+    setMarked({ part: ref, at: null });
+    setPlacing(false);
+    const there = own?.at.side ?? at?.side;
+    if (there) setSide(there);
+  };
+  const click = (at: { u: number; v: number }): void => {
+    if (isPlacing && marked?.part) {
+      place.mutate([{ ref: marked.part, frame, at: { side, ...at }, who }]);
+      setPlacing(false);
+      return;
+    }
+    const near = snapTo(spots, at, aspect);
+    setMarked(near ? { part: near.ref, at: null } : { part: null, at: { side, ...at, frame } });
+  };
+
+  return (
+    <div className="look">
+      <section className="look-main" aria-label="Board picture">
+        <LookBar
+          board={board}
+          healthy={healthy}
+          side={side}
+          onSide={setSide}
+          target={target}
+          onTarget={setTo}
+          onPart={select}
+          hasPhoto={photo !== null}
+          onPhoto={async (file) => {
+            await sendBoardPicture(board.id, side, file);
+            await client.invalidateQueries(lookQuery(board.id));
+          }}
+        />
+        {(trouble ?? look.error) && (
+          <Alert type="error" title={trouble ?? look.error?.message} closable />
+        )}
+        <BoardView
+          board={board}
+          healthy={healthy}
+          trace={trace}
+          drawn={drawn}
+          photo={photo}
+          shown={shown}
+          spots={spots}
+          path={path}
+          findings={job.findings}
+          marked={marked}
+          isPlacing={isPlacing}
+          onAspect={(next) => photo && setAspects((old) => ({ ...old, [photo.id]: next }))}
+          onClick={click}
+        />
+        <p className="look-hint quiet">
+          {isPlacing
+            ? `Click where ${marked?.part ?? 'the part'} is.`
+            : photo
+              ? spots.length < 3
+                ? 'Choose a part, then Place it here: two placed parts bring all others of the sheet along.'
+                : 'Click a part to mark what is seen there; click between parts to mark the spot itself.'
+              : drawn.isEmpty
+                ? 'The sheet gives no places: add a photo of this side, or place parts on the bare outline.'
+                : `Drawn from the places on the sheet${side === 'bottom' ? ', seen from below' : ''}. Click a part to mark what is seen there, or add a photo of this side.`}
+        </p>
+      </section>
+      <section className="look-side" aria-label="What is seen">
+        <PartPanel
+          key={marked?.part ?? 'spot'}
+          job={id}
+          healthy={healthy}
+          trace={trace}
+          marked={marked}
+          spot={spots.find((one) => one.ref === marked?.part) ?? null}
+          side={side}
+          frame={frame}
+          isPlacing={isPlacing}
+          onPlacing={setPlacing}
+          onUnplace={(ref) => place.mutate([{ ref, frame, at: null, who }])}
+          onRecord={(body) => {
+            keep(body);
+            setMarked(null);
+          }}
+        />
+        <FindingsList effects={effects} findings={job.findings} onPick={select} onRecord={keep} />
+      </section>
+    </div>
+  );
+}
+
+/** A net that was read as shorted, cold. */
+function firstShorted({ readings }: Trace): NetId | null {
+  const short = readings.find(
+    ({ standing, verdict }) => standing.kind === 'stands' && verdict.kind === 'shorted',
+  );
+  return (short?.reading.at.net as NetId | undefined) ?? null;
+}
+
+/** Where the way to the goal ends, among the rails. */
+function lastOnPath({ stages }: Trace): NetId | null {
+  return stages.findLast((one) => one.onPath)?.stage.gives[0] ?? null;
+}

@@ -1,0 +1,157 @@
+import { Button, Input, Segmented } from 'antd';
+import { useState } from 'react';
+import type { PicturePlace } from '@jiko/core/record';
+import type { Trace } from '@jiko/core/diagnosis';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import { shortExpectation } from '@jiko/core/readings';
+import { findingKinds, type EventInput } from '@jiko/core/record';
+import { sendJobPicture } from '../../data/pictures.ts';
+import { PictureButton } from '../../widgets/picture-button.tsx';
+import { VerdictMark } from '../../widgets/verdict-mark.tsx';
+import { findingText, type FindingKind } from './finding-mark.tsx';
+import { lastRead, readText } from './last-read.ts';
+import type { Spot } from './picture-places.ts';
+
+/** What was clicked: a part, or a spot on the picture where none is. */
+export interface Marked {
+  part: string | null;
+  at: (PicturePlace & { frame: string }) | null;
+}
+
+/** The part that was clicked, what is known on its pins, and what is seen on it. */
+export function PartPanel({
+  job,
+  healthy,
+  trace,
+  marked,
+  spot,
+  side,
+  frame,
+  isPlacing,
+  onPlacing,
+  onUnplace,
+  onRecord,
+}: {
+  job: string;
+  healthy: HealthyBoard;
+  trace: Trace;
+  marked: Marked | null;
+  /** Where the part is on the picture shown; null where it is not on it. */
+  spot: Spot | null;
+  side: PicturePlace['side'];
+  frame: string;
+  isPlacing: boolean;
+  onPlacing: (is: boolean) => void;
+  onUnplace: (ref: string) => void;
+  onRecord: (body: EventInput) => void;
+}) {
+  const [text, setText] = useState('');
+  const [closeUp, setCloseUp] = useState<string | null>(null);
+  const { board } = healthy;
+  if (!marked)
+    return (
+      <div className="card">
+        <h2>Mark what is seen</h2>
+        <p className="quiet">
+          Click a part on the picture or find it by name: corrosion, burns, cracks, missing parts,
+          bridges, earlier work. A finding raises suspicion; it convicts none alone.
+        </p>
+      </div>
+    );
+  const chip = board.chips.find((one) => one.ref === marked.part);
+  const part = board.parts.find((one) => one.ref === marked.part);
+  const owner = part ?? chip;
+  const pins = part
+    ? part.pins.map((pin) => [pin.name, pin.net] as const)
+    : [...(chip?.pins ?? new Map())].map(([name, net]) => [name, net] as const);
+  const mark = (kind: FindingKind): void =>
+    onRecord({
+      type: 'finding',
+      kind,
+      part: marked.part,
+      place: marked.at ?? (spot && { side, u: spot.u, v: spot.v, frame }),
+      attachment: closeUp,
+      text: text.trim(),
+    });
+  return (
+    <div className="card" aria-label="Part" role="group">
+      <header>
+        <h2>
+          {owner ? owner.ref : 'This spot'}{' '}
+          {owner?.title && <small className="quiet">{owner.title}</small>}
+        </h2>
+        {marked.part !== null && (
+          <span>
+            <Button
+              size="small"
+              type={isPlacing ? 'primary' : 'default'}
+              onClick={() => onPlacing(!isPlacing)}
+            >
+              {spot ? 'Move it' : 'Place it here'}
+            </Button>
+            {spot?.how === 'placed' && (
+              <Button size="small" type="text" onClick={() => onUnplace(spot.ref)}>
+                Take off
+              </Button>
+            )}
+          </span>
+        )}
+      </header>
+      {owner && !owner.fitted && (
+        <p className="unfitted">Not fitted by design on this board: its empty pads are right.</p>
+      )}
+      {pins.length > 0 && (
+        <table className="pins">
+          <tbody>
+            {pins
+              .filter(([, net]) => net !== board.ground)
+              .slice(0, 12)
+              .map(([name, net]) => {
+                const last = lastRead(trace, net);
+                return (
+                  <tr key={name}>
+                    <td className="quiet">{name}</td>
+                    <td className="mono">{net}</td>
+                    <td className="mono">
+                      {last
+                        ? readText(last)
+                        : shortExpectation(healthy.expect(net, 'volts', 'run'))}
+                    </td>
+                    <td>
+                      {last ? (
+                        <VerdictMark kind={last.verdict.kind} />
+                      ) : (
+                        <span className="quiet">expected running</span>
+                      )}
+                    </td>
+                  </tr>
+                );
+              })}
+          </tbody>
+        </table>
+      )}
+      <Input
+        aria-label="How it looks"
+        placeholder="How it looks"
+        maxLength={400}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <div className="close-up">
+        <PictureButton
+          size="small"
+          label={closeUp ? 'Another close-up' : 'Close-up'}
+          onPicture={async (file) => setCloseUp((await sendJobPicture(job, file)).id)}
+        />
+        {closeUp && <span className="tone-good">kept, goes with the mark</span>}
+      </div>
+      <Segmented<FindingKind | ''>
+        className="kinds"
+        aria-label="What is seen"
+        value=""
+        options={findingKinds.map((value) => ({ value, label: findingText[value] }))}
+        onChange={(kind) => kind !== '' && mark(kind)}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,230 @@
+import { useQuery } from '@tanstack/react-query';
+import { Alert, Button, Checkbox, Form, Input, InputNumber, Select } from 'antd';
+import { useEffect, useMemo } from 'react';
+import { loadSheet } from '@jiko/core/board';
+import { historyKinds, intakeSchema, type Intake } from '@jiko/core/record';
+import { boardQuery, boardsQuery } from '../data/queries.ts';
+
+const historyText: Record<(typeof historyKinds)[number], string> = {
+  liquid: 'liquid',
+  frost: 'frost or damp',
+  drop: 'a drop',
+  lightning: 'lightning',
+  bite: 'a bite',
+  wear: 'wear, dust',
+  'earlier-repair': 'earlier repair',
+  'not-known': 'not known',
+};
+
+/**
+ * What is written down when a board comes in, or corrected later. Everything typed is kept under
+ * `draftKey` until it is handed on; Ctrl Enter hands it on from any field.
+ */
+export function IntakeForm({
+  draftKey,
+  before,
+  label,
+  onIntake,
+  onCancel,
+}: {
+  draftKey: string;
+  /** What is there already; null for a new job. */
+  before: Intake | null;
+  label: string;
+  onIntake: (intake: Intake) => void;
+  onCancel?: () => void;
+}) {
+  const [form] = Form.useForm<Intake>();
+  const boards = useQuery(boardsQuery);
+  const boardId = Form.useWatch('board', form) ?? '';
+  const happened = Form.useWatch('happened', form) ?? [];
+  const sheet = useQuery(boardQuery(boardId));
+  const board = useMemo(() => {
+    const loaded = sheet.data ? loadSheet(sheet.data.text) : null;
+    return loaded?.ok ? loaded.value : null;
+  }, [sheet.data]);
+
+  useEffect(() => {
+    form.setFieldsValue({ ...before, ...readDraft(draftKey) });
+  }, [form, before, draftKey]);
+  useEffect(() => {
+    if (!board) return;
+    const { goal, source } = form.getFieldsValue();
+    if (!board.goals.some((one) => one.id === goal)) form.setFieldValue('goal', board.goals[0]?.id);
+    if (!board.sources.some((one) => one.id === source)) {
+      form.setFieldValue('source', board.sources.find((one) => !one.stays)?.id);
+    }
+  }, [board, form]);
+
+  const finish = (values: Partial<Intake>): void => {
+    const texts = [
+      'history',
+      'earlierRepair',
+      'otherGuess',
+      'cameWith',
+      'lacking',
+      'keep',
+    ] as const;
+    const intake = intakeSchema.parse({
+      ...values,
+      ...Object.fromEntries(texts.map((name) => [name, values[name] ?? before?.[name] ?? ''])),
+      limitText: values.limitText ?? '',
+      happened: values.happened ?? [],
+      limitMinutes: values.limitMinutes ?? null,
+      promised: values.promised || null,
+    });
+    localStorage.removeItem(draftKey);
+    onIntake(intake);
+  };
+
+  return (
+    <>
+      {boards.isError && (
+        <Alert
+          type="error"
+          showIcon
+          title="The boards cannot be shown"
+          description={boards.error.message}
+        />
+      )}
+      <Form<Intake>
+        form={form}
+        className="intake"
+        layout="vertical"
+        requiredMark={false}
+        onFinish={finish}
+        onValuesChange={(_, all) => localStorage.setItem(draftKey, JSON.stringify(all))}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+            event.preventDefault();
+            form.submit();
+          }
+        }}
+      >
+        <div className="fields is-two-one">
+          <Form.Item
+            name="device"
+            label="Device"
+            rules={[
+              { required: true, whitespace: true, message: 'Say which device this is.' },
+              { max: 120 },
+            ]}
+          >
+            <Input autoFocus placeholder="Cairn 14 from Skell Hut" />
+          </Form.Item>
+          <Form.Item
+            name="board"
+            label="Board"
+            rules={[{ required: true, message: 'Choose its board.' }]}
+          >
+            <Select
+              showSearch={{ optionFilterProp: 'label' }}
+              options={(boards.data ?? []).map((one) => ({
+                value: one.id,
+                label: `${one.title}, revision ${one.revision}`,
+              }))}
+              notFoundContent="No board sheet yet: add one under Boards."
+            />
+          </Form.Item>
+        </div>
+        <Form.Item
+          name="complaint"
+          label="Complaint, in the owner's words"
+          rules={[
+            { required: true, whitespace: true, message: 'Write what the owner says.' },
+            { max: 2000 },
+          ]}
+        >
+          <Input.TextArea autoSize={{ minRows: 2 }} placeholder="Does nothing, no light." />
+        </Form.Item>
+        <Form.Item name="happened" label="What happened to it">
+          <Checkbox.Group
+            options={historyKinds.map((value) => ({ value, label: historyText[value] }))}
+          />
+        </Form.Item>
+        <div className="fields is-halves">
+          <Form.Item name="history" label="When and how" rules={[{ max: 2000 }]}>
+            <Input.TextArea autoSize={{ minRows: 1 }} placeholder="Sweet tea, an hour ago" />
+          </Form.Item>
+          <Form.Item
+            name="otherGuess"
+            label="What another workshop thinks: a guess"
+            rules={[{ max: 500 }]}
+          >
+            <Input.TextArea autoSize={{ minRows: 1 }} />
+          </Form.Item>
+        </div>
+        {happened.includes('earlier-repair') && (
+          <Form.Item
+            name="earlierRepair"
+            label="Earlier repair: by whom in general, and what was done"
+            rules={[{ max: 500 }]}
+          >
+            <Input placeholder="A friend of the keeper brushed it clean" />
+          </Form.Item>
+        )}
+        <div className="fields is-halves">
+          <Form.Item name="cameWith" label="Came with" rules={[{ max: 300 }]}>
+            <Input placeholder="Adapter, bag" />
+          </Form.Item>
+          <Form.Item name="lacking" label="Missing" rules={[{ max: 300 }]}>
+            <Input placeholder="Battery, two screws" />
+          </Form.Item>
+        </div>
+        <div className="fields is-thirds">
+          <Form.Item
+            name="goal"
+            label="The board is done when it"
+            rules={[{ required: true, message: 'Choose a goal.' }]}
+          >
+            <Select
+              options={(board?.goals ?? []).map((one) => ({ value: one.id, label: one.title }))}
+            />
+          </Form.Item>
+          <Form.Item
+            name="source"
+            label="Source"
+            rules={[{ required: true, message: 'Choose a source.' }]}
+          >
+            <Select
+              options={(board?.sources ?? [])
+                .filter((one) => !one.stays)
+                .map((one) => ({ value: one.id, label: one.title }))}
+            />
+          </Form.Item>
+          <Form.Item name="promised" label="Promised for">
+            <Input type="date" />
+          </Form.Item>
+          <Form.Item name="keep" label="Data to be kept" rules={[{ max: 500 }]}>
+            <Input placeholder="Data, settings, nothing" />
+          </Form.Item>
+          <Form.Item name="limitMinutes" label="Agreed working time">
+            <InputNumber
+              min={0}
+              max={10_000}
+              precision={0}
+              suffix="min"
+              style={{ width: '100%' }}
+            />
+          </Form.Item>
+          <Form.Item name="limitText" label="Agreed limit in words" rules={[{ max: 200 }]}>
+            <Input placeholder="No more than a new one is worth" />
+          </Form.Item>
+        </div>
+        <Button type="primary" size="large" htmlType="submit">
+          {label}
+        </Button>{' '}
+        {onCancel && <Button onClick={onCancel}>Leave it as it was</Button>}
+        <span className="quiet"> Ctrl Enter from any field</span>
+      </Form>
+    </>
+  );
+}
+
+function readDraft(key: string): Partial<Intake> {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<Intake>;
+  } catch {
+    return {};
+  }
+}
