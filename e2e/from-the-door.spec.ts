@@ -176,6 +176,12 @@ test('one job through every step to the first powered reading', async ({ page })
     await plan.getByLabel('Connect, do not press: it draws').fill('0.026');
     await page.keyboard.press('Enter');
     await expect(plan).toContainText('about 26 mA when healthy.');
+    await plan.getByLabel('19.5 V adapter unplugged reads').fill('24');
+    await page.keyboard.press('Enter');
+    await expect(plan).toContainText('do not connect it');
+    await plan.getByLabel('Into the battery flow').fill('3.5');
+    await page.keyboard.press('Enter');
+    await expect(plan).toContainText('unplug the battery now');
     await plan.getByRole('button', { name: /^I power it/ }).click();
     await expect(page.getByRole('textbox', { name: /^Reading at/ })).toBeVisible();
   });

@@ -4,6 +4,7 @@ import type { Board, GoalId } from '@jiko/core/board';
 import {
   benchOfReading,
   makeDiagnoser,
+  noEvidence,
   noSigns,
   speaksOf,
   traceJob,
@@ -101,15 +102,7 @@ function answer(
     }
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
-    {
-      readings: kept,
-      signs: file?.signs ?? noSigns,
-      findings,
-      habits: [],
-      tried: [],
-      cleared: [],
-      goal,
-    },
+    { ...noEvidence, readings: kept, signs: file?.signs ?? noSigns, findings, goal },
     { phase, side: '' },
     roundsOfSeveral,
   );

@@ -1,5 +1,6 @@
 import type { GoalId, NetId } from '@jiko/core/board';
 import {
+  noEvidence,
   noSigns,
   type Diagnoser,
   type Diagnosis,
@@ -76,12 +77,10 @@ export function follow(
   let seconds = 0;
   const trail: string[] = [];
   const evidence = (): Evidence => ({
+    ...noEvidence,
     readings,
     signs: known.signs,
     findings: known.findings,
-    habits: [],
-    tried: [],
-    cleared: [],
     goal,
   });
   const take = (

@@ -24,7 +24,7 @@ describe('the picture drawn from a sheet', () => {
     // On the sheet J3 (x 114) lies to the right of C8 (x 60); seen from below it is the other way round.
     expect(picture.placeOf('J3')!.u).toBeLessThan(picture.placeOf('C8')!.u);
     expect(picture.placeOf('TP3')).toMatchObject({ side: 'top' });
-    expect(picture.placeOf('R81')).toBeNull();
+    expect(picture.placeOf('NO1')).toBeNull();
   });
 
   it('is bare where the sheet gives no places', () => {

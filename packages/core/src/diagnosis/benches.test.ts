@@ -16,7 +16,7 @@ import {
   type PlaySetup,
 } from '../powerup/index.ts';
 import { usualMeter, type Phase, type Reading } from '../readings/index.ts';
-import { makeDiagnoser, noSigns, type Diagnosis, type Evidence } from './index.ts';
+import { makeDiagnoser, noEvidence, type Diagnosis, type Evidence } from './index.ts';
 
 // Readings across parts, and readings taken while the bench stood otherwise, on the full-depth sheet.
 
@@ -38,12 +38,8 @@ const bench = { phase: 'standby', side: 'top' } as const;
 const diagnose = (readings: Reading[], goal: string, diagnoser = fresh()): Diagnosis =>
   diagnoser.diagnose(
     {
+      ...noEvidence,
       readings: readings.map((reading, index) => ({ id: String(index), reading })),
-      signs: noSigns,
-      findings: [],
-      habits: [],
-      tried: [],
-      cleared: [],
       goal: goal as GoalId,
     } satisfies Evidence,
     bench,

@@ -54,6 +54,17 @@ export interface Evidence {
   goal: GoalId | null;
 }
 
+/** Nothing known at all. */
+export const noEvidence: Evidence = {
+  readings: [],
+  signs: noSigns,
+  findings: [],
+  tried: [],
+  habits: [],
+  cleared: [],
+  goal: null,
+};
+
 /** Something observed: its log-likelihood under each row of the dictionary, and under none of them. */
 export interface Observation {
   /** The reading it is; null for signs and the complaint. */

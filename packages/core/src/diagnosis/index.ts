@@ -20,7 +20,7 @@ export { expectedGain, posterior } from './bayes.ts';
 export { minimalExplanations } from './grow.ts';
 export { makeDiagnoser, type Diagnoser, type Diagnosis } from './diagnose.ts';
 export type { Suspect, SuspectFault, Voice } from './suspects.ts';
-export { noSigns, type DrawSign, type Evidence, type Signs } from './evidence.ts';
+export { noEvidence, noSigns, type DrawSign, type Evidence, type Signs } from './evidence.ts';
 export type { BenchNow, Outcome, ProbeMode, Proposal } from './next-probe.ts';
 export type { BenchAction } from './actions.ts';
 export { looksFirst, type LookedFirst } from './looks-first.ts';

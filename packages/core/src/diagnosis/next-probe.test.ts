@@ -4,7 +4,7 @@ import { loadSheet, type GoalId } from '../board/index.ts';
 import { plainReading } from '../practice/index.ts';
 import { attachedIn, studyHealthyBoard, usualSetup, wholeDictionary } from '../powerup/index.ts';
 import type { Phase } from '../readings/index.ts';
-import { expectedGain, makeDiagnoser, noSigns, type Evidence, type Proposal } from './index.ts';
+import { expectedGain, makeDiagnoser, noEvidence, type Evidence, type Proposal } from './index.ts';
 
 const loaded = loadSheet(fell);
 if (!loaded.ok) throw new Error('the sheet does not load');
@@ -21,12 +21,8 @@ const propose = (
 ): readonly Proposal[] =>
   diagnoser.diagnose(
     {
+      ...noEvidence,
       readings,
-      signs: noSigns,
-      findings: [],
-      habits: [],
-      tried: [],
-      cleared: [],
       goal: 'boots' as GoalId,
     },
     { phase, side },

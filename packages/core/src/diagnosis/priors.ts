@@ -148,7 +148,7 @@ function findingFactor(fault: Fault, findings: readonly Finding[]): number {
 }
 
 /**
- * What a simple thing says of a fault: `spoken` for where trying it changed nothing, or helped. All are
+ * What a simple thing says of the faults it speaks of, where it changed nothing and where it helped. All are
  * guesses by common practice (no source).
  */
 const triedFactors: Record<
@@ -169,12 +169,8 @@ const triedFactors: Record<
     noChange: 0.1,
     helped: 20,
   },
-  'button-pads': {
-    speaksOf: (board, fault) =>
-      'part' in fault && board.parts.some((one) => one.kind === 'button' && one.ref === fault.part),
-    noChange: 0.1,
-    helped: 40,
-  },
+  // A button that does not close is not on the list either.
+  'button-pads': null,
 };
 
 /** Whether the fault's part goes with an attachment: a certain one, or any. */
@@ -195,9 +191,14 @@ function triedFactor(board: Board, fault: Fault, tried: readonly Tried[]): numbe
   return factor;
 }
 
-/** How much likelier it is that nothing is wrong with the board: another source or lead cured it. */
+/** How much likelier it is that the board is well: another source, or its pads instead of the button, cured it. */
 export const healthyOdds = (tried: readonly Tried[]): number =>
-  tried.some((one) => one.thing === 'other-source' && one.result === 'helped') ? 40 : 1;
+  tried.some(
+    ({ thing, result }) =>
+      (thing === 'other-source' || thing === 'button-pads') && result === 'helped',
+  )
+    ? 40
+    : 1;
 
 /** Chances beside the single faults: that nothing is wrong, and that it is something not in the list. */
 export const healthyShare = 0.01;

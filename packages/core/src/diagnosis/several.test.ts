@@ -15,7 +15,7 @@ import {
   withRoom,
 } from '../powerup/index.ts';
 import { usualMeter, type Phase, type ReadingValue } from '../readings/index.ts';
-import { makeDiagnoser, noSigns, type Diagnosis, type Evidence } from './index.ts';
+import { makeDiagnoser, noEvidence, type Diagnosis, type Evidence } from './index.ts';
 
 const loaded = loadSheet(fell);
 if (!loaded.ok) throw new Error('the sheet does not load');
@@ -39,11 +39,7 @@ function evidence(
   const cold = readCold(board, setup, faults, usualMeter);
   const nets = board.nets.filter((net) => net.id !== board.ground);
   return {
-    signs: noSigns,
-    findings: [],
-    habits: [],
-    tried: [],
-    cleared: [],
+    ...noEvidence,
     goal: 'boots' as GoalId,
     readings: points.flatMap(([name, phase]) => {
       const net = name as NetId;

@@ -3,7 +3,13 @@ import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import { seeded } from '../base/index.ts';
 import { loadSheet, type Board, type GoalId, type NetId } from '../board/index.ts';
-import { makeDiagnoser, noSigns, type Diagnosis, type Evidence } from '../diagnosis/index.ts';
+import {
+  makeDiagnoser,
+  noEvidence,
+  noSigns,
+  type Diagnosis,
+  type Evidence,
+} from '../diagnosis/index.ts';
 import { parseFault, type Fault } from '../faults/index.ts';
 import {
   attachedIn,
@@ -35,15 +41,6 @@ const diagnoser = makeDiagnoser(
 );
 const attached = attachedIn(board, usualSetup(board));
 const bench = { phase: 'standby', side: 'top' } as const;
-const nothing: Evidence = {
-  readings: [],
-  signs: noSigns,
-  findings: [],
-  habits: [],
-  tried: [],
-  cleared: [],
-  goal: null,
-};
 
 /** Takes what is proposed on a board with a hidden fault until a suspect stands above 95 %. */
 function follow(
@@ -59,7 +56,7 @@ function follow(
   for (let probes = 0; ; probes++) {
     const diagnosis = diagnoser.diagnose(
       {
-        ...nothing,
+        ...noEvidence,
         readings,
         goal: goal as GoalId,
         signs: { ...noSigns, draw: [{ phase: 'standby', ...hidden.draw('standby') }] },
@@ -122,7 +119,7 @@ describe('what a diagnosis says', () => {
   it('names region, members, the test that separates them with its caution, and who speaks for it', () => {
     const { suspects, regions } = diagnoser.diagnose(
       {
-        ...nothing,
+        ...noEvidence,
         goal: 'boots' as GoalId,
         readings: [
           volts('SUS_EN', 3.28, 'trying'),
@@ -167,16 +164,18 @@ describe('what a diagnosis says', () => {
         .suspects.flatMap((one) => one.faults)
         .filter(({ fault }) => 'part' in fault && fault.part === 'C91')
         .reduce((sum, one) => sum + one.probability, 0);
-    const plain = of({ ...nothing, readings });
-    const burnt = of({ ...nothing, readings, findings: [{ kind: 'burnt', part: 'C91' }] });
+    const plain = of({ ...noEvidence, readings });
+    const burnt = of({ ...noEvidence, readings, findings: [{ kind: 'burnt', part: 'C91' }] });
     expect(burnt).toBeGreaterThan(3 * plain);
     expect(burnt).toBeLessThan(0.95);
   });
 
   it('a replaced part is no suspect any more', () => {
     const readings = [volts('VIN_JACK', 19.5), volts('VIN_F', 0), volts('VIN', 0)];
-    expect(diagnoser.diagnose({ ...nothing, readings }, bench).suspects[0]?.title).toBe('F1 open');
-    const after = diagnoser.diagnose({ ...nothing, readings, cleared: ['F1' as never] }, bench);
+    expect(diagnoser.diagnose({ ...noEvidence, readings }, bench).suspects[0]?.title).toBe(
+      'F1 open',
+    );
+    const after = diagnoser.diagnose({ ...noEvidence, readings, cleared: ['F1' as never] }, bench);
     expect(after.suspects.some((one) => one.title === 'F1 open')).toBe(false);
   });
 
@@ -184,7 +183,7 @@ describe('what a diagnosis says', () => {
     const odd = ['3V3_ALW', '5V_ALW', 'VMAIN', '1V8_S5', '3V3_SPI', 'VRTC'].map((net) =>
       volts(net, 9.7),
     );
-    expect(diagnoser.diagnose({ ...nothing, readings: odd }, bench).none).toBeGreaterThan(0.9);
+    expect(diagnoser.diagnose({ ...noEvidence, readings: odd }, bench).none).toBeGreaterThan(0.9);
   });
 
   it('names what it cannot use, and why', () => {
@@ -193,7 +192,7 @@ describe('what a diagnosis says', () => {
       lifted: ['PL1'],
     } as Reading;
     const { unused } = diagnoser.diagnose(
-      { ...nothing, readings: [{ id: 'a', reading: lifted }, volts('NOWHERE', 1)] },
+      { ...noEvidence, readings: [{ id: 'a', reading: lifted }, volts('NOWHERE', 1)] },
       bench,
     );
     expect(unused.map((one) => one.why)).toEqual([
@@ -207,7 +206,7 @@ describe('what a diagnosis says', () => {
     const dead = { ...volts('3V3_ALW', 0), id: 'other' };
     const sure = (readings: Evidence['readings']): number =>
       diagnoser
-        .diagnose({ ...nothing, readings, goal: 'boots' as GoalId }, bench)
+        .diagnose({ ...noEvidence, readings, goal: 'boots' as GoalId }, bench)
         .suspects.filter((one) => one.missingNets.includes('3V3_ALW' as NetId))
         .reduce((sum, one) => sum + one.probability, 0);
     expect(sure([dead])).toBeGreaterThan(0.5);
@@ -225,7 +224,7 @@ it('Fell 13: proposals say where, how long, and what each outcome would mean', (
     dictionaryOf(sheet),
     usualSetup(sheet),
   );
-  const { next, classTitles } = one.diagnose({ ...nothing, goal: 'boots' as GoalId }, bench);
+  const { next, classTitles } = one.diagnose({ ...noEvidence, goal: 'boots' as GoalId }, bench);
   const [first] = next;
   expect(first?.gainBits).toBeGreaterThan(0.5);
   expect(first?.seconds).toBeGreaterThanOrEqual(7);

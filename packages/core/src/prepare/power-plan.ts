@@ -35,6 +35,8 @@ export interface PowerPlan {
   shorts: NamedShort[];
   bridges: NamedBridge[];
   source: Source;
+  /** The adapter or USB-C source of the job itself: checked before it is trusted. */
+  own: Source;
   why: string;
   where: string;
   steps: PlanStep[];
@@ -81,7 +83,8 @@ export function powerPlan(
     else if (ohms[0]) clear.push({ net, read: textOf(ohms[0]) });
     else unmeasured.push(net);
   }
-  const source = sourceFor(board, job);
+  const own = ownSource(board, job);
+  const source = supplyFor(board, own);
   const advice = shorts.some((one) => one.isOnInput || path.includes(one.net))
     ? 'not-yet'
     : shorts.length > 0
@@ -98,6 +101,7 @@ export function powerPlan(
     shorts,
     bridges,
     source,
+    own,
     why: whyOf(source, job, unmeasured.length > 0),
     where: whereOf(board, source),
     steps: stepsOf(healthy, source),
@@ -123,11 +127,14 @@ function saysOf(
   return says;
 }
 
+/** What the job is fed from; the board's first source where it names none that is there. */
+function ownSource(board: Board, job: Job): Source {
+  const named = board.sources.find((one) => one.id === job.intake?.source);
+  return named ?? (board.sources.find((one) => !one.stays) as Source);
+}
+
 /** A bench supply where the sheet has one at the same place: its limit is what protects the board. */
-function sourceFor(board: Board, job: Job): Source {
-  const own =
-    board.sources.find((one) => one.id === job.intake?.source) ??
-    (board.sources.find((one) => !one.stays) as Source);
+function supplyFor(board: Board, own: Source): Source {
   return board.sources.find((one) => one.kind === 'bench' && one.net === own.net) ?? own;
 }
 
@@ -139,7 +146,9 @@ function whyOf(source: Source, job: Job, isBlind: boolean): string {
     ...(happened.includes('earlier-repair') ? ['someone worked on it before'] : []),
     ...(isBlind ? ['not all of the path was measured'] : []),
   ];
-  const because = reasons.length > 0 ? `, and ${reasons.join(' and ')}` : '';
+  const list =
+    reasons.length > 1 ? `${reasons.slice(0, -1).join(', ')} and ${reasons.at(-1)}` : reasons[0];
+  const because = list ? `, all the more as ${list}` : '';
   return source.kind === 'bench'
     ? `A bench supply shows the draw and holds a short at its limit${because}.`
     : `${source.title}: the sheet has no bench supply at this input. It gives ${formatAmps(source.limitAmps)} into a fault before it lets go${because}.`;
@@ -176,7 +185,7 @@ function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
       volts: source.volts,
       limitAmps: limit(Math.max(0.1, 3 * standby)),
       amps: standby,
-      more: `More: source off at once and feel for heat. At the limit with the volts down it is a short that cold readings did not show.`,
+      more: `Source off at once and feel for heat. At the limit with the volts down it is a short that cold readings did not show.`,
       less: 'Nothing at all: the way in is open, or its FETs stay off. Read the input chain point by point.',
     },
     {
@@ -185,7 +194,7 @@ function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
       volts: source.volts,
       limitAmps: limit(Math.max(0.3, 1.3 * run)),
       amps: run,
-      more: 'More: let go, source off, look for heat after the press only: a run rail.',
+      more: 'Let go, source off, look for heat after the press only: a run rail.',
       less: 'As before the press: the press is not seen, or the first run rail does not come. Up for seconds and down again: it gives up; read in those seconds.',
     },
   ];

@@ -28,6 +28,7 @@ export {
 export { isGood, isBad, type Verdict, type VerdictKind } from './verdict.ts';
 export {
   judge,
+  judgeCharge,
   lowByNature,
   type Charge,
   type Drive,

@@ -77,7 +77,7 @@ export function judge(reading: Reading, context: JudgeContext): Verdict {
 }
 
 /** Lithium cells are charged by their own charger or not at all: more current than it is set to is a fault. */
-function judgeCharge(amps: number, { amps: most, prechargeAmps }: Charge): Verdict {
+export function judgeCharge(amps: number, { amps: most, prechargeAmps }: Charge): Verdict {
   const read = Math.abs(amps);
   if (read > most * 1.15 + 0.02)
     return {

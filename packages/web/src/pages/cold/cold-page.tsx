@@ -207,7 +207,15 @@ function ColdView({
           }}
         />
       </section>
-      <PowerPanel id={id} job={job} plan={plan} onBench={onBench} onRecord={keep} />
+      <PowerPanel
+        id={id}
+        job={job}
+        healthy={healthy}
+        attached={bench.attached}
+        plan={plan}
+        onBench={onBench}
+        onRecord={keep}
+      />
     </div>
   );
 }

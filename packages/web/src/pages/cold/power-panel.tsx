@@ -8,7 +8,8 @@ import {
   type PlanStep,
   type PowerPlan,
 } from '@jiko/core/prepare';
-import type { Verdict } from '@jiko/core/readings';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import { judgeCharge, usualMeter, type Verdict } from '@jiko/core/readings';
 import type { EventInput, Job } from '@jiko/core/record';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 import type { BenchState } from '../../data/bench-state.ts';
@@ -25,12 +26,16 @@ const adviceText: Record<PowerPlan['advice'], { word: string; tone: string }> = 
 export function PowerPanel({
   id,
   job,
+  healthy,
+  attached,
   plan,
   onBench,
   onRecord,
 }: {
   id: string;
   job: Job;
+  healthy: HealthyBoard;
+  attached: readonly string[];
   plan: PowerPlan;
   onBench: (change: Partial<BenchState>) => void;
   onRecord: (...bodies: EventInput[]) => void;
@@ -73,10 +78,11 @@ export function PowerPanel({
           <div className="quiet">{one.text}</div>
         </div>
       ))}
-      {source.kind === 'adapter' && <IdleSource plan={plan} onRecord={onRecord} />}
+      <IdleSource source={plan.own} onRecord={onRecord} />
       {steps.map((step) => (
         <Step key={step.phase} step={step} plan={plan} onRecord={onRecord} />
       ))}
+      <BatteryCurrent healthy={healthy} attached={attached} onRecord={onRecord} />
       {plan.openSafety.length > 0 && (
         <p className="quiet">
           Not noted on the door page:{' '}
@@ -158,24 +164,81 @@ function Short({ short }: { short: NamedShort }) {
 }
 
 function IdleSource({
-  plan,
+  source,
   onRecord,
 }: {
-  plan: PowerPlan;
+  source: PowerPlan['own'];
   onRecord: (...bodies: EventInput[]) => void;
 }) {
   const [verdict, setVerdict] = useState<Verdict | null>(null);
+  if (source.kind !== 'adapter' && source.kind !== 'usb-c') return null;
   return (
     <Asked
-      label="The source unplugged reads"
+      label={`${source.title} unplugged reads`}
       suffix="V"
       verdict={verdict}
       onValue={(volts) => {
-        const next = judgeIdleSource(plan.source, volts);
+        const next = judgeIdleSource(source, volts);
         setVerdict(next);
-        onRecord({ type: 'note', text: `${plan.source.title}: ${next.why} (${next.kind})` });
+        onRecord({ type: 'note', text: `${source.title}: ${next.why} (${next.kind})` });
       }}
     />
+  );
+}
+
+/** The battery's current once it is plugged in: the one number that must never surprise. */
+function BatteryCurrent({
+  healthy,
+  attached,
+  onRecord,
+}: {
+  healthy: HealthyBoard;
+  attached: readonly string[];
+  onRecord: (...bodies: EventInput[]) => void;
+}) {
+  const [verdict, setVerdict] = useState<Verdict | null>(null);
+  const { board } = healthy;
+  const battery = board.sources.find((one) => one.kind === 'battery');
+  const charge = battery && healthy.charge(battery.net);
+  if (!battery || !charge) return null;
+  const plugged = [...new Set([...attached, ...(battery.on ? [battery.on] : [])])];
+  const source = board.sources.find((one) => one.id !== battery.id && !one.stays);
+  return (
+    <div className="plan-step">
+      <strong>Battery plugged in: at most {formatAmps(charge.amps)}</strong>
+      <div className="quiet">
+        {charge.prechargeAmps === null
+          ? 'A little first, then the full current.'
+          : `About ${formatAmps(charge.prechargeAmps)} first, then up to it.`}{' '}
+        More than it is set to: unplug the battery at once.
+      </div>
+      <Asked
+        label="Into the battery flow"
+        suffix="A"
+        verdict={verdict}
+        onValue={(amps) => {
+          setVerdict(judgeCharge(amps, charge));
+          onRecord({
+            type: 'reading',
+            supersedes: [],
+            reading: {
+              at: { net: battery.net, part: null, pin: null },
+              reference: null,
+              polarity: 'red-on-point',
+              mode: 'amps',
+              phase: 'standby',
+              value: { kind: 'number', value: amps, trend: 'steady' },
+              source: source ? { id: source.id, volts: source.volts, limitAmps: null } : null,
+              attached: plugged,
+              lifted: [],
+              meter: usualMeter,
+              sheet: board.hash,
+              note: '',
+            },
+          });
+        }}
+      />
+    </div>
   );
 }
 
@@ -200,8 +263,12 @@ function Step({
           limit <b>{formatAmps(step.limitAmps)}</b>
         </span>
       )}
-      <div className="quiet">{step.more}</div>
-      <div className="quiet">Less. {step.less}</div>
+      <div className="quiet">
+        <em>More:</em> {step.more}
+      </div>
+      <div className="quiet">
+        <em>Less:</em> {step.less}
+      </div>
       <Asked
         label={`${step.title}: it draws`}
         suffix="A"
