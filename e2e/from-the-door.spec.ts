@@ -226,7 +226,13 @@ test('a photo of twenty megabytes is taken, a broken one refused; parts placed o
   await page.getByRole('button', { name: 'Place it here' }).click();
   const box = (await picture.boundingBox())!;
   await picture.click({ position: { x: box.width * 0.4, y: box.height * 0.6 } });
-  await expect(page.locator('[data-ref=R1]')).toHaveCount(1);
+  // It stands where it was put, whatever room the frame leaves beside the picture.
+  const put = page.locator('[data-ref=R1] rect');
+  await expect(put).toHaveCount(1);
+  const there = (await put.boundingBox())!;
+  const frame = (await picture.boundingBox())!;
+  expect((there.x + there.width / 2 - frame.x) / frame.width).toBeCloseTo(0.4, 1);
+  expect((there.y + there.height / 2 - frame.y) / frame.height).toBeCloseTo(0.6, 2);
 
   await openJob(page, 'Beck', 'Another Beck mini');
   await tab(page, 'Look');

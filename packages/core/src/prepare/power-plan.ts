@@ -148,10 +148,9 @@ function whyOf(source: Source, job: Job, isBlind: boolean): string {
   ];
   const list =
     reasons.length > 1 ? `${reasons.slice(0, -1).join(', ')} and ${reasons.at(-1)}` : reasons[0];
-  const because = list ? `, all the more as ${list}` : '';
   return source.kind === 'bench'
-    ? `A bench supply shows the draw and holds a short at its limit${because}.`
-    : `${source.title}: the sheet has no bench supply at this input. It gives ${formatAmps(source.limitAmps)} into a fault before it lets go${because}.`;
+    ? `A bench supply shows the draw and holds a short at its limit${list ? `, all the more as ${list}` : ''}.`
+    : `${source.title}: the sheet has no bench supply at this input. It gives ${formatAmps(source.limitAmps)} into a fault before it lets go.${list ? ` Keep a hand on the plug: ${list}.` : ''}`;
 }
 
 function whereOf(board: Board, source: Source): string {

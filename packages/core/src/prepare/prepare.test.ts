@@ -148,6 +148,12 @@ describe('the sweep', () => {
     expect(low?.why).toMatch(/no short/);
   });
 
+  it('says below what ohms a rail is shorted: volts over what its maker gives', () => {
+    const memory = sweep.find((one) => one.net === '1V2_MEM' && one.mode === 'ohms');
+    // 1.2 V and a limit of 8 A on the sheet.
+    expect(memory?.shortOhms).toBeCloseTo(1.2 / 8, 2);
+  });
+
   it('serves sheets without places or parts', () => {
     expect(makeSweep(fell).map((one) => one.net)).toContain('1V8_PRIM');
     expect(makeSweep(beck).map((one) => one.net)).toEqual(

@@ -27,6 +27,8 @@ export interface SweepPoint {
   why: string;
   expectation: Expectation;
   across: AcrossPart | null;
+  /** Below this what feeds the net cannot hold it up; null where nothing is known to. */
+  shortOhms: number | null;
   /** A core rail, a few ohms by nature: no short. */
   lowByNature: boolean;
 }
@@ -67,6 +69,7 @@ export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
       why,
       expectation: healthy.expect(net.id, mode, 'cold'),
       across: null,
+      shortOhms: mode === 'ohms' ? shortBelow(healthy, net.id) : null,
       lowByNature: lowByNature(net),
     });
   };
@@ -101,6 +104,11 @@ export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
 
   return inOrder([...stops.values()]).flatMap((stop) => stop.points);
 }
+
+const shortBelow = (healthy: HealthyBoard, net: NetId): number | null => {
+  const drive = healthy.drive(net);
+  return drive && drive.amps > 0 ? drive.volts / drive.amps : null;
+};
 
 /** Nets a source meets directly: joined to it by what lets its current through, FETs included. */
 export function inputSection(board: Board): NetId[] {
@@ -165,6 +173,7 @@ function acrossPoints(healthy: HealthyBoard, input: readonly NetId[]): SweepPoin
           : 'Carries the whole current: whole or open.',
         expectation: acrossExpectation(across, mode),
         across,
+        shortOhms: null,
         lowByNature: false,
       },
     ];

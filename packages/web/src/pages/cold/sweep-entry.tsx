@@ -103,12 +103,21 @@ export function SweepEntry({
         )}
       </div>
       <div className="expect">
-        <span>
-          <span className="quiet">expect </span>
-          <b>{expectationText(expectation)}</b>
-        </span>
-        {expectation.kind === 'value' && (
-          <span className="quiet">from the {originText[expectation.origin]}</span>
+        {expectation.kind === 'value' ? (
+          <>
+            <span>
+              <span className="quiet">expect </span>
+              <b>{expectationText(expectation)}</b>
+            </span>
+            <span className="quiet">from the {originText[expectation.origin]}</span>
+          </>
+        ) : (
+          <span>nothing known to expect: {expectation.because}</span>
+        )}
+        {point.shortOhms !== null && (
+          <span className="quiet">
+            a short below {formatOhms(Number(point.shortOhms.toPrecision(2)))}
+          </span>
         )}
         {leads !== null && point.mode === 'ohms' && (
           <span className="quiet">leads alone read {formatOhms(leads)}</span>

@@ -53,9 +53,12 @@ export function BoardView({
     const start = pressed.current;
     // A pan ends with a click as well: it means nothing.
     if (start && Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4) return;
-    const box = event.currentTarget.getBoundingClientRect();
-    const u = (event.clientX - box.left) / box.width;
-    const v = (event.clientY - box.top) / box.height;
+    // Through the picture's own units: it is fitted into its frame, with room left beside it.
+    const toPicture = event.currentTarget.getScreenCTM()?.inverse();
+    if (!toPicture) return;
+    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(toPicture);
+    const u = at.x / wide;
+    const v = at.y / high;
     if (u >= 0 && u <= 1 && v >= 0 && v <= 1) onClick({ u, v });
   };
   const byRef = new Map(spots.map((one) => [one.ref, one]));
@@ -89,7 +92,14 @@ export function BoardView({
                 preserveAspectRatio="none"
               />
             ) : (
-              <rect className="bare" width={wide} height={high} rx={12} />
+              <g className="bare">
+                <rect width={wide} height={high} rx={12} />
+                {spots.length === 0 && (
+                  <text x={wide / 2} y={high / 2}>
+                    No picture of this side yet: add a photo, or place parts by hand.
+                  </text>
+                )}
+              </g>
             )}
             {photo && <Natural src={api.boardPicture(photo.id)} onAspect={onAspect} />}
             {spots.map((spot) => (
@@ -172,9 +182,9 @@ function Natural({ src, onAspect }: { src: string; onAspect: (aspect: number) =>
 function sizeOf(kind: string): [number, number] {
   switch (kind) {
     case 'resistor':
-      return [1.6, 0.9];
+      return [2, 1.2];
     case 'capacitor':
-      return [1.8, 1.1];
+      return [2.1, 1.4];
     case 'fuse':
     case 'ferrite':
     case 'diode':
@@ -236,7 +246,7 @@ function PartShape({
     <g className={className} data-ref={spot.ref}>
       <rect x={x - w / 2} y={y - h / 2} width={w} height={h} rx={2} />
       {(!isPhoto || isMarked) && (
-        <text x={x} y={y + (isLarge ? 4 : h / 2 + 7)} fontSize={isMarked ? 20 : isLarge ? 12 : 6.5}>
+        <text x={x} y={y + (isLarge ? 4 : h / 2 + 7)} fontSize={isMarked ? 20 : isLarge ? 12 : 7.5}>
           {spot.ref}
         </text>
       )}
