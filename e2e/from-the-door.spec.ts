@@ -116,8 +116,16 @@ test('one job through every step to the first powered reading', async ({ page })
     await page.locator('[data-ref=J4]').click();
     await page.getByLabel('How it looks').fill('dust');
     await page.getByLabel('What is seen').getByText('corrosion').click();
+    // Nearer, and the picture still knows what is clicked; a close-up goes with the mark.
+    await page.getByRole('button', { name: 'Nearer' }).click();
     await page.locator('[data-ref=C40]').click();
+    await page
+      .getByRole('group', { name: 'Part' })
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'c40.png', mimeType: 'image/png', buffer: noise(60, 40) });
+    await expect(page.getByText('kept, goes with the mark')).toBeVisible();
     await page.getByLabel('What is seen').getByText('burnt').click();
+    await expect(list.getByRole('img', { name: 'close-up of C40' })).toBeVisible();
     await expect(list.locator('ol li').first()).toContainText('C40 burnt');
     await list
       .locator('ol li', { hasText: 'J4' })
@@ -190,6 +198,10 @@ test('one job through every step to the first powered reading', async ({ page })
     await expect(page.locator('.suspect-title').first()).toContainText('1V8_S5', {
       timeout: 60_000,
     });
+    await tab(page, 'Look');
+    const way = page.locator('.path');
+    await expect(way.locator('.hop', { hasText: 'VIN_JACK' })).toContainText('180 kΩ');
+    await expect(way.locator('.hop.is-bad')).toContainText('1V8_S5');
     await tab(page, 'Report');
     await expect(page.getByRole('heading', { name: 'Powered' })).toBeVisible();
     await expect(page.getByText('Bench supply at the jack by Bench 1')).toBeVisible();

@@ -44,10 +44,16 @@ export function LookBar({
         style={{ width: 150 }}
         popupMatchSelectWidth={300}
         onChange={(ref: string | null) => ref && onPart(ref)}
-        options={[...board.parts, ...board.chips.filter((one) => !one.virtual)].map((one) => ({
-          value: one.ref as string,
-          label: one.title ? `${one.ref} ${one.title}` : one.ref,
-        }))}
+        options={[
+          ...[...board.parts, ...board.chips.filter((one) => !one.virtual)].map((one) => ({
+            value: one.ref as string,
+            label: one.title ? `${one.ref} ${one.title}` : one.ref,
+          })),
+          ...board.points.map((one) => ({
+            value: one.id,
+            label: `${one.id} point on ${one.net}${one.title ? `, ${one.title}` : ''}`,
+          })),
+        ]}
       />
       <label>
         <span className="quiet">Way to </span>

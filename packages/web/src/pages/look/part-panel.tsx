@@ -60,15 +60,19 @@ export function PartPanel({
     );
   const chip = board.chips.find((one) => one.ref === marked.part);
   const part = board.parts.find((one) => one.ref === marked.part);
+  const point = board.points.find((one) => one.id === marked.part);
   const owner = part ?? chip;
   const pins = part
     ? part.pins.map((pin) => [pin.name, pin.net] as const)
-    : [...(chip?.pins ?? new Map())].map(([name, net]) => [name, net] as const);
+    : point
+      ? [[`${point.part ?? ''} ${point.pin ?? ''}`.trim(), point.net] as const]
+      : [...(chip?.pins ?? new Map())].map(([name, net]) => [name, net] as const);
   const mark = (kind: FindingKind): void =>
     onRecord({
       type: 'finding',
       kind,
-      part: marked.part,
+      // What is seen at a point is seen at its part.
+      part: point ? point.part : marked.part,
       place: marked.at ?? (spot && { side, u: spot.u, v: spot.v, frame }),
       attachment: closeUp,
       text: text.trim(),
@@ -77,8 +81,8 @@ export function PartPanel({
     <div className="card" aria-label="Part" role="group">
       <header>
         <h2>
-          {owner ? owner.ref : 'This spot'}{' '}
-          {owner?.title && <small className="quiet">{owner.title}</small>}
+          {marked.part ?? 'This spot'}{' '}
+          <small className="quiet">{owner?.title ?? point?.title}</small>
         </h2>
         {marked.part !== null && (
           <span>

@@ -73,10 +73,10 @@ export function PathLines({
             transform={`translate(${spot.u * wide} ${spot.v * high})`}
           >
             <circle r={6} />
-            <text className="net" y={below ? 30 : -22}>
+            <text className="net" y={below ? 26 : -26}>
               {hop.net}
             </text>
-            <text className="value" y={below ? 44 : -10}>
+            <text className="value" y={below ? 43 : -10}>
               {text}
             </text>
           </g>

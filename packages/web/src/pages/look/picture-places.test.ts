@@ -52,6 +52,13 @@ describe('where parts are on a picture', () => {
     expect(spot(drawnSpots, 'PQ1')?.how).toBe('sheet');
   });
 
+  it('points of the sheet stand by themselves once somebody placed them', () => {
+    const shown = { side: 'top', frame: 'drawn', aspect } as const;
+    expect(spot(spotsOn(board, drawn, [], shown), 'TP3')).toBeUndefined();
+    const placed: BoardPlace = { ...place('TP3'), frame: 'drawn' };
+    expect(spot(spotsOn(board, drawn, [placed], shown), 'TP3')).toMatchObject({ how: 'placed' });
+  });
+
   it('a click means the part next to it, and nothing far from any', () => {
     const spots = spotsOn(board, drawn, [], { side: 'top', frame: 'drawn', aspect });
     const { u, v } = drawn.placeOf('F1')!;

@@ -31,6 +31,8 @@ export function spotsOn(
   const placed = new Map(
     places.filter((one) => one.frame === frame).map((one) => [one.ref, one.at]),
   );
+  // Points lie on parts that are shown: they stand by themselves once somebody placed them.
+  refs.push(...board.points.map((one) => one.id).filter((id) => placed.has(id)));
   const onSheet = (ref: string) => {
     const at = drawn.placeOf(ref);
     return at?.side === side ? at : null;
