@@ -50,7 +50,7 @@ test('pictures of every main view', async ({ page }) => {
   await expect(page.locator('.findings .share').first()).toBeVisible({ timeout: 60_000 });
   await page.screenshot(shot('look'));
   await page.getByRole('link', { name: 'Door' }).click();
-  await expect(page.getByText('stops at')).toBeVisible({ timeout: 60_000 });
+  await expect(page.locator('.meaning')).toContainText('stops at', { timeout: 60_000 });
   await page.screenshot(shot('door'));
 
   await page.goto('/boards');
