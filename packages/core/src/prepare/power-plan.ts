@@ -184,7 +184,7 @@ function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
       volts: source.volts,
       limitAmps: limit(Math.max(0.1, 3 * standby)),
       amps: standby,
-      more: `Source off at once and feel for heat. At the limit with the volts down it is a short that cold readings did not show.`,
+      more: `Source off at once and look for heat. At the limit with the volts down it is a short that cold readings did not show.`,
       less: 'Nothing at all: the way in is open, or its FETs stay off. Read the input chain point by point.',
     },
     {

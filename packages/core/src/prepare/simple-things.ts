@@ -23,7 +23,7 @@ const texts: Record<SimpleThing, Omit<SimpleStep, 'thing'>> = {
   },
   'meter-zero': {
     title: 'Leads shorted together',
-    why: 'What the leads read by themselves is taken off every low reading.',
+    why: 'Low ohms are read with it in mind: it stands beside the entry line.',
     helped: '',
     noChange: 'The zero of the meter is known.',
   },

@@ -10,6 +10,7 @@ import {
 import { probePlace } from '../diagnosis/index.ts';
 import { joinedTo, type HealthyBoard } from '../powerup/index.ts';
 import { lowByNature, type AcrossPart, type Expectation, type Reading } from '../readings/index.ts';
+import { shortestWay, type Stop } from './probe-way.ts';
 
 /** One reading of the sweep: where both leads go, in which mode, and what is expected. */
 export interface SweepPoint {
@@ -33,11 +34,6 @@ export interface SweepPoint {
   lowByNature: boolean;
 }
 
-interface Stop extends Pick<Place, 'x' | 'y'> {
-  side: string;
-  points: SweepPoint[];
-}
-
 /**
  * The cold checks worth making on this board: the input section node by node, across the FETs and
  * fuses in it, every rail at its coil, and the lines whose junctions the sheet states. Ordered so
@@ -47,11 +43,16 @@ interface Stop extends Pick<Place, 'x' | 'y'> {
 export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
   const { board } = healthy;
   const input = inputSection(board);
-  const stops = new Map<string, Stop>();
+  const stops = new Map<string, Stop<SweepPoint>>();
   const add = (point: SweepPoint): void => {
     const at = placeOf(board, point.place);
     const key = `${point.net} ${point.reference ?? ''}`;
-    const stop: Stop = stops.get(key) ?? { side: at.side ?? '', x: at.x, y: at.y, points: [] };
+    const stop: Stop<SweepPoint> = stops.get(key) ?? {
+      side: at.side ?? '',
+      x: at.x,
+      y: at.y,
+      points: [],
+    };
     stop.points.push(point);
     stops.set(key, stop);
   };
@@ -102,7 +103,7 @@ export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
     if (net.kind !== 'rail' && net.kind !== 'ground' && net.coldDiodeVolts !== null)
       toGround(net, 'line', 'diode', 'Tells a dead pin or an open trace before power.');
 
-  return inOrder([...stops.values()]).flatMap((stop) => stop.points);
+  return shortestWay([...stops.values()]).flatMap((stop) => stop.points);
 }
 
 const shortBelow = (healthy: HealthyBoard, net: NetId): number | null => {
@@ -202,54 +203,4 @@ function placeOf(board: Board, place: ReturnType<typeof probePlace>): Place {
   );
   const owner = [...board.parts, ...board.chips].find((one) => one.ref === place.part);
   return point ?? owner ?? { side: null, x: null, y: null };
-}
-
-/** Top side first, then the other; on each the shortest way found from where the board begins. */
-function inOrder(stops: readonly Stop[]): Stop[] {
-  const sides = [...new Set(stops.map((one) => one.side))].sort(
-    (a, b) => rank(a) - rank(b) || a.localeCompare(b),
-  );
-  let from: Stop | null = null;
-  const order: Stop[] = [];
-  for (const side of sides) {
-    const here = stops.filter((one) => one.side === side);
-    const placed = here.filter((one) => one.x !== null && one.y !== null);
-    const way = shortWay(placed, from);
-    order.push(...way, ...here.filter((one) => !placed.includes(one)));
-    from = way.at(-1) ?? from;
-  }
-  return order;
-}
-
-const rank = (side: string): number => ['top', 'bottom', ''].indexOf(side);
-
-const moved = (a: Stop, b: Stop): number =>
-  Math.hypot((a.x ?? 0) - (b.x ?? 0), (a.y ?? 0) - (b.y ?? 0));
-
-/** Nearest neighbour, then every crossing undone (2-opt) until none is left. */
-function shortWay(stops: readonly Stop[], from: Stop | null): Stop[] {
-  const left = [...stops];
-  const way: Stop[] = [];
-  let at: Stop | undefined = from ?? left[0];
-  while (left.length > 0 && at) {
-    const here: Stop = at;
-    left.sort((a, b) => moved(here, a) - moved(here, b));
-    at = left.shift();
-    if (at) way.push(at);
-  }
-  const step = (a: Stop | undefined, b: Stop | undefined): number => (a && b ? moved(a, b) : 0);
-  for (let improved = true; improved;) {
-    improved = false;
-    for (let i = 1; i < way.length - 1; i++) {
-      for (let j = i + 1; j < way.length; j++) {
-        const before = step(way[i - 1], way[i]) + step(way[j], way[j + 1]);
-        const after = step(way[i - 1], way[j]) + step(way[i], way[j + 1]);
-        if (after < before - 1e-9) {
-          way.splice(i, j - i + 1, ...way.slice(i, j + 1).reverse());
-          improved = true;
-        }
-      }
-    }
-  }
-  return way;
 }

@@ -1,22 +1,6 @@
-import { drawnPicture, type Board, type GoalId, type NetId, type PartRef } from '@jiko/core/board';
-import { traceJob } from '@jiko/core/diagnosis';
-import { withFault, type Fault } from '@jiko/core/faults';
-import { playBoard, readCold, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
-import { makeSweep } from '@jiko/core/prepare';
-import { usualMeter, type Phase, type ProbePlace, type Reading } from '@jiko/core/readings';
-import {
-  deriveJob,
-  eventBodySchema,
-  type EventInput,
-  type Intake,
-  type JobEvent,
-  type PicturePlace,
-} from '@jiko/core/record';
-
-interface DemoJob {
-  id: string;
-  events: JobEvent[];
-}
+import { drawnPicture, type Board, type PartRef } from '@jiko/core/board';
+import type { PicturePlace } from '@jiko/core/record';
+import { job, type DemoJob } from './demo-log.ts';
 
 /**
  * The demo bench: the repair bench of the Tarn Valley weather network, all invented. Readings are
@@ -229,131 +213,11 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
   ];
 }
 
-interface Log {
-  intake(board: Board, written: Partial<Intake>): void;
-  add(who: string, body: EventInput): void;
-  /** Takes the board's sweep in its order, for at most `most` points. */
-  sweep(who: string, board: Board, fault: Fault | null, most: number): void;
-  /** So many hours pass. */
-  later(hours: number): void;
-  /** Follows the proposed probes for at most `most` readings; null plays the healthy board. */
-  trace(who: string, board: Board, fault: Fault | null, most: number): void;
-}
-
-function job(serial: number, now: Date, hoursAgo: number, write: (log: Log) => void): DemoJob {
-  const events: JobEvent[] = [];
-  let at = now.getTime() - hoursAgo * 3600_000;
-  const add = (who: string, written: EventInput): void => {
-    const body = eventBodySchema.parse(written);
-    at += 45_000;
-    events.push({
-      id: demoId(serial, events.length + 1),
-      who,
-      at: new Date(at).toISOString(),
-      body,
-    });
-  };
-  write({
-    add,
-    intake(board, written) {
-      const usual = {
-        board: board.id,
-        device: '',
-        complaint: '',
-        history: '',
-        goal: 'boots',
-        source: usualSetup(board).source,
-        keep: '',
-        promised: null,
-      };
-      add('Bench 1', { type: 'intake', intake: { ...usual, ...written } });
-    },
-    later(hours) {
-      at += hours * 3600_000;
-    },
-    sweep(who, board, fault, most) {
-      const { across, ohms, diode } = readCold(board, {}, fault ? [fault] : [], usualMeter);
-      const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
-      for (const point of makeSweep(studyHealthyBoard(board)).slice(0, most)) {
-        const read =
-          point.reference === null
-            ? (point.mode === 'ohms' ? ohms : diode)[nets.indexOf(point.net)]!
-            : point.mode === 'ohms'
-              ? across(point.net, point.reference, 'ohms')
-              : across(point.reference, point.net, 'diode');
-        add(who, {
-          type: 'reading',
-          reading: {
-            ...reading(board, point, 'cold', 0),
-            reference: point.reference && { net: point.reference, part: null, pin: null },
-            polarity: point.polarity,
-            value:
-              read < usualMeter.mostOhms
-                ? { kind: 'number', value: Number(read.toPrecision(3)), trend: 'steady' }
-                : { kind: 'over', limit: usualMeter.mostOhms },
-          },
-          supersedes: [],
-        });
-      }
-    },
-    trace(who, board, fault, most) {
-      const healthy = studyHealthyBoard(board);
-      const play = playBoard(fault ? withFault(board, fault) : board, usualSetup(board));
-      for (let count = 0; count < most; count++) {
-        const { next } = traceJob(healthy, deriveJob(events), 'boots' as GoalId);
-        if (!next) return;
-        const phase: Phase = next.phase === 'run' ? 'trying' : next.phase;
-        const volts = play.phases.get(phase as 'trying')?.volts.get(next.net as NetId) ?? 0;
-        const value =
-          next.mode === 'ohms' ? coldOhms(board, next.net) : Math.round(volts * 1000) / 1000;
-        add(who, {
-          type: 'reading',
-          reading: reading(board, next, phase, value),
-          supersedes: next.decides,
-        });
-      }
-    },
-  });
-  return { id: demoId(serial, 0), events };
-}
-
 /** Where a part is on the picture drawn from the sheet. */
 function placeOn(board: Board, ref: string): (PicturePlace & { frame: 'drawn' }) | null {
   const at = drawnPicture(board).placeOf(ref);
   return at && { ...at, frame: 'drawn' };
 }
-
-function coldOhms(board: Board, net: NetId): number {
-  return board.nets.find((one) => one.id === net)?.coldOhms ?? 5000;
-}
-
-function reading(
-  board: Board,
-  next: { mode: Reading['mode']; place: ProbePlace },
-  phase: Phase,
-  value: number,
-): Reading {
-  const { net, part, pin } = next.place;
-  const cold = phase === 'cold';
-  return {
-    at: { net, part, pin },
-    reference: null,
-    polarity: cold ? 'black-on-point' : 'red-on-point',
-    mode: next.mode,
-    phase,
-    value: { kind: 'number', value, trend: 'steady' },
-    source: cold ? null : { id: usualSetup(board).source, volts: null, limitAmps: null },
-    attached: [],
-    lifted: [],
-    meter: usualMeter,
-    sheet: board.hash,
-    note: '',
-  };
-}
-
-/** Fixed ids, so that loading the demo twice changes nothing. */
-const demoId = (job: number, event: number): string =>
-  `0d0e0000-0000-4000-8000-${String(job).padStart(4, '0')}${String(event).padStart(8, '0')}`;
 
 const day = (now: Date, ahead: number): string =>
   new Date(now.getTime() + ahead * 86_400_000).toISOString().slice(0, 10);
