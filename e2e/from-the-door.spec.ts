@@ -285,4 +285,17 @@ test('what a job waits for, orders, time and the owner decide what can be done n
   await desk.getByRole('button', { name: 'Owner says yes' }).click();
   await tab(page, '← Jobs');
   await expect(row('Can be worked on now')).toBeVisible();
+
+  // A finding beyond what was agreed asks from where it is seen.
+  await row('Can be worked on now').getByRole('link').click();
+  await tab(page, 'Look');
+  await page.getByLabel('Find a part').click();
+  await page.keyboard.type('U11');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('What is seen').getByText('burnt').click();
+  await page.getByRole('button', { name: 'Ask owner' }).click();
+  await page.getByLabel('What the owner is asked').fill('a new regulator');
+  await page.keyboard.press('Enter');
+  await tab(page, 'Door');
+  await expect(desk).toContainText('U11 burnt Asked: a new regulator');
 });

@@ -114,6 +114,15 @@ describe('the write-up', () => {
     const report = reportOf([
       ...events,
       wrote(10, { type: 'tried', thing: 'meter-zero', result: 'no-change', ohms: 0.2 }),
+      wrote(14, {
+        type: 'sign',
+        phase: 'standby',
+        drawAmps: 0.03,
+        drawShape: 'steady',
+        source: { id: 'adapter', volts: 12, limitAmps: 0.5 },
+        lastedSeconds: 20,
+        text: '',
+      }),
       wrote(11, { type: 'finding', kind: 'lifted-pad', part: 'R1', text: 'at the edge' }),
       wrote(12, { type: 'harmless', finding: id(11), reason: 'still holds' }),
       wrote(13, {
@@ -126,6 +135,10 @@ describe('the write-up', () => {
     ]);
     expect(report.sections).toEqual([
       { title: 'Tried first', lines: ['Leads shorted together: 200 mΩ'] },
+      {
+        title: 'First signs',
+        lines: ['standby, draw 0.03 A steady, on 12 V adapter, limit 500 mA, for 20 s'],
+      },
       { title: 'Seen on the board', lines: ['R1 lifted pad, at the edge, harmless: still holds'] },
       { title: 'Powered', lines: ['12 V adapter by Bench 2, knowing: Not measured: 3V3_SB.'] },
     ]);

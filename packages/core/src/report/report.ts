@@ -115,7 +115,7 @@ function sectionsOf(board: Board, job: Job): Report['sections'] {
   const said = (...words: (string | null)[]): string => words.filter(Boolean).join(', ');
   return [
     { title: 'Tried first', lines: job.tried.map(({ body }) => triedText(board, body)) },
-    { title: 'First signs', lines: standing(job.signs).map(({ body }) => signText(body)) },
+    { title: 'First signs', lines: standing(job.signs).map(({ body }) => signText(board, body)) },
     {
       title: 'Seen on the board',
       lines: standing(job.findings).map(({ body, harmless }) =>
@@ -172,10 +172,22 @@ function foundBeforeRepairs(healthy: HealthyBoard, events: readonly JobEvent[]):
   });
 }
 
-function signText(body: Job['signs'][number]['body']): string {
-  const draw =
-    body.drawAmps === null ? '' : `draw ${body.drawAmps} A ${body.drawShape ?? ''}`.trim();
-  return [body.phase, draw, ...seenTexts(body.seen), body.text].filter(Boolean).join(', ');
+function signText(board: Board, body: Job['signs'][number]['body']): string {
+  const { phase, drawAmps, drawShape, seen, source, lastedSeconds, text } = body;
+  const draw = drawAmps === null ? '' : `draw ${drawAmps} A ${drawShape ?? ''}`.trim();
+  const title = board.sources.find((one) => one.id === source?.id)?.title ?? source?.id;
+  const limit = source?.limitAmps ?? null;
+  return [
+    phase,
+    draw,
+    ...seenTexts(seen),
+    title && `on ${title}`,
+    limit === null ? '' : `limit ${formatAmps(limit)}`,
+    lastedSeconds === null ? '' : `for ${lastedSeconds} s`,
+    text,
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 
 function seenTexts(seen: Seen): string[] {

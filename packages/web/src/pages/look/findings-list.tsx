@@ -45,6 +45,16 @@ export function FindingsList({
   );
 }
 
+/** What can be said of a finding in one line: why it does no harm, or what it asks of the owner. */
+type Saying = 'harmless' | 'ask';
+const sayings: Record<Saying, { label: string; placeholder: string }> = {
+  harmless: { label: 'Why it does no harm', placeholder: 'Why it does no harm; Enter' },
+  ask: {
+    label: 'What the owner is asked',
+    placeholder: 'Beyond what was agreed? What is asked; Enter',
+  },
+};
+
 function Row({
   effect: { finding, text, suspicion, byDesign },
   onPick,
@@ -54,16 +64,32 @@ function Row({
   onPick: (ref: string) => void;
   onRecord: (body: EventInput) => void;
 }) {
-  const [reason, setReason] = useState<string | null>(null);
+  const [saying, setSaying] = useState<{ kind: Saying; text: string } | null>(null);
   const { id, body } = finding;
-  const clear = (): void => {
-    onRecord({
-      type: 'harmless',
-      finding: id,
-      reason: reason?.trim() || 'looked into, does no harm',
-    });
-    setReason(null);
+  const title = `${body.part ?? 'A spot'} ${findingText[body.kind]}`;
+  const say = (): void => {
+    if (!saying) return;
+    const said = saying.text.trim();
+    if (saying.kind === 'harmless')
+      onRecord({ type: 'harmless', finding: id, reason: said || 'looked into, does no harm' });
+    else if (said === '') return;
+    else
+      onRecord({
+        type: 'approval',
+        found: [title, body.text].filter(Boolean).join(', '),
+        asks: said,
+      });
+    setSaying(null);
   };
+  const button = (kind: Saying, label: string) => (
+    <Button
+      size="small"
+      type="text"
+      onClick={() => (saying?.kind === kind ? say() : setSaying({ kind, text: '' }))}
+    >
+      {label}
+    </Button>
+  );
   return (
     <li>
       <FindingShape kind={body.kind} />
@@ -81,17 +107,17 @@ function Row({
         </button>
         <div>{text}</div>
         {body.text && <div className="quiet">{body.text}</div>}
-        {reason !== null && (
+        {saying && (
           <Input
             autoFocus
             size="small"
-            aria-label="Why it does no harm"
-            placeholder="Why it does no harm; Enter"
-            value={reason}
+            aria-label={sayings[saying.kind].label}
+            placeholder={sayings[saying.kind].placeholder}
+            value={saying.text}
             maxLength={200}
-            onChange={(event) => setReason(event.target.value)}
-            onPressEnter={clear}
-            onKeyDown={(event) => event.key === 'Escape' && setReason(null)}
+            onChange={(event) => setSaying({ ...saying, text: event.target.value })}
+            onPressEnter={say}
+            onKeyDown={(event) => event.key === 'Escape' && setSaying(null)}
           />
         )}
       </div>
@@ -103,9 +129,10 @@ function Row({
           />
         </a>
       )}
-      <Button size="small" type="text" onClick={() => (reason === null ? setReason('') : clear())}>
-        Harmless
-      </Button>
+      <span className="finding-do">
+        {button('harmless', 'Harmless')}
+        {button('ask', 'Ask owner')}
+      </span>
     </li>
   );
 }
