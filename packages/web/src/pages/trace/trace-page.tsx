@@ -36,7 +36,7 @@ import { Ladder } from './ladder.tsx';
 import { MissingPanel } from './missing-panel.tsx';
 import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
 import { NeighbourhoodView } from './neighbourhood.tsx';
-import { ProbeCard } from './probe-card.tsx';
+import { ProbeCard, type ProbeView } from './probe-card.tsx';
 import { echoOf, mismatch, viewOf, viewOfProposal, type Own } from './probe-view.ts';
 import { ReadingsTable } from './readings-table.tsx';
 import { schools, useSchool } from './school.ts';
@@ -77,10 +77,18 @@ function TraceView({
   const [own, setOwn] = useState<Own | null>(null);
   const [said, setSaid] = useState<{ kind: 'trouble' | 'recorded'; text: string } | null>(null);
 
+  /** The point the typing began at: what is typed belongs to it, whatever is proposed meanwhile. */
+  const [begun, setBegun] = useState<ProbeView | null>(null);
   const setText = (next: string): void => {
+    if (next === '') setBegun(null);
+    else if (text === '') setBegun(probe);
     setDraft(next);
     setSaid(null);
     localStorage.setItem(draftKey, next);
+  };
+  const choose = (next: Own | null): void => {
+    setBegun(null);
+    setOwn(next);
   };
   const keep = (body: EventInput): void => {
     record(id, who, [body]);
@@ -91,7 +99,7 @@ function TraceView({
     supersedes: string[] = [],
     reference: NetId | null = null,
   ): void => {
-    setOwn({
+    choose({
       net,
       reference,
       mode: mode ?? (bench.phase === 'cold' ? 'ohms' : 'volts'),
@@ -122,7 +130,8 @@ function TraceView({
     proposal && diagnosis
       ? viewOfProposal(healthy, proposal, diagnosis, looked?.finding ?? null)
       : null;
-  const probe = own || !proposed ? viewOf(healthy, trace, own, bench.phase) : proposed;
+  const asked = own || !proposed ? viewOf(healthy, trace, own, bench.phase) : proposed;
+  const probe = begun ?? asked;
   const typed = echoOf(text, probe, bench.phase);
   const [jot, setJot] = useState<{ kind: JotKind; by: 'key' | 'pointer' }>({
     kind: 'note',
@@ -242,12 +251,12 @@ function TraceView({
             onEnter={enter}
             onPick={(net) => pick(net)}
             onMode={(mode) =>
-              setOwn({ net: probe.net, reference: probe.reference, supersedes: [], ...own, mode })
+              choose({ net: probe.net, reference: probe.reference, supersedes: [], ...own, mode })
             }
             onReference={(reference) =>
-              setOwn({ net: probe.net, mode: probe.mode, supersedes: [], ...own, reference })
+              choose({ net: probe.net, mode: probe.mode, supersedes: [], ...own, reference })
             }
-            onBack={() => setOwn(null)}
+            onBack={() => choose(null)}
             onStep={step}
             onPhase={() =>
               onBench({ phase: phases[(phases.indexOf(bench.phase) + 1) % phases.length] as Phase })
