@@ -50,6 +50,24 @@ test('every key is listed on ?? and does what it says', async ({ page }) => {
   await expect(page.getByText('bench lamp was flickering')).toBeVisible();
 });
 
+test('what is typed stays with its point while the proposal changes', async ({ page }) => {
+  await openJob(page, 'Cairn', 'Cairn while typing');
+  await setPhase(page, 'Standby');
+  await expect(page.locator('.suspect').first()).toBeVisible({ timeout: 60_000 });
+  const card = page.locator('.probe');
+  const side = page.getByRole('region', { name: 'What is missing' });
+  await side.getByText('Shortest', { exact: true }).click();
+  const shortest = (await card.getAttribute('data-net')) ?? '';
+  await side.getByText('In order', { exact: true }).click();
+  await expect(card).not.toHaveAttribute('data-net', shortest);
+  const inOrder = (await card.getAttribute('data-net')) ?? '';
+  await entry(page).fill('19.4');
+  await side.getByText('Shortest', { exact: true }).click();
+  await expect(card).toHaveAttribute('data-net', inOrder);
+  await entry(page).press('Enter');
+  await expect(page.locator('.readings tbody tr')).toContainText(inOrder);
+});
+
 test('signs and findings count: what was seen damaged is read at first', async ({ page }) => {
   test.setTimeout(90_000);
   await openJob(page, 'Cairn', 'Cairn with a burnt fuse');

@@ -45,3 +45,4 @@ export {
   type JobStep,
   type JobSummary,
 } from './summary.ts';
+export { seenTexts } from './seen-texts.ts';

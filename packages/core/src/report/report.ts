@@ -4,7 +4,7 @@ import type { HealthyBoard } from '../powerup/index.ts';
 import { expectationText, valueText } from '../readings/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
 import { formatAmps, formatOhms } from '../units/index.ts';
-import { deriveJob, type Job, type JobEvent, type Seen } from '../record/index.ts';
+import { deriveJob, seenTexts, type Job, type JobEvent } from '../record/index.ts';
 
 /** What the write-up says, as data; the page and the Markdown show the same. */
 export interface Report {
@@ -188,23 +188,6 @@ function signText(board: Board, body: Job['signs'][number]['body']): string {
   ]
     .filter(Boolean)
     .join(', ');
-}
-
-function seenTexts(seen: Seen): string[] {
-  const texts: string[] = [];
-  const say = (is: boolean | undefined, yes: string, no: string): void => {
-    if (is !== undefined) texts.push(is ? yes : no);
-  };
-  if (seen.lights)
-    texts.push(seen.lights.length > 0 ? `lit: ${seen.lights.join(', ')}` : 'no light');
-  say(seen.fan, 'fan turns', 'no fan');
-  say(seen.picture, 'picture', 'no picture');
-  say(seen.restarts, 'goes off and on again', 'does not restart');
-  say(seen.startsOnConnect, 'starts when connected', 'does not start by itself');
-  if (seen.offAfterSeconds !== undefined) texts.push(`off again after ${seen.offAfterSeconds} s`);
-  if (seen.reached) texts.push(`came as far as ${seen.reached}`);
-  if (seen.beeps) texts.push(seen.beeps);
-  return texts;
 }
 
 function asideText(standing: Trace['readings'][number]['standing']): string {

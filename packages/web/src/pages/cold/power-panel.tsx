@@ -10,7 +10,7 @@ import {
 } from '@jiko/core/prepare';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { judgeCharge, usualMeter, type Verdict } from '@jiko/core/readings';
-import type { EventInput, Job } from '@jiko/core/record';
+import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 import type { BenchState } from '../../data/bench-state.ts';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
@@ -82,7 +82,13 @@ export function PowerPanel({
       {steps.map((step) => (
         <Step key={step.phase} step={step} plan={plan} onRecord={onRecord} />
       ))}
-      <BatteryCurrent healthy={healthy} attached={attached} onRecord={onRecord} />
+      <BatteryCurrent
+        job={job}
+        healthy={healthy}
+        source={source}
+        attached={attached}
+        onRecord={onRecord}
+      />
       {plan.openSafety.length > 0 && (
         <p className="quiet">
           Not noted on the door page:{' '}
@@ -188,11 +194,16 @@ function IdleSource({
 
 /** The battery's current once it is plugged in: the one number that must never surprise. */
 function BatteryCurrent({
+  job,
   healthy,
+  source,
   attached,
   onRecord,
 }: {
+  job: Job;
   healthy: HealthyBoard;
+  /** What feeds the board beside it. */
+  source: PowerPlan['source'];
   attached: readonly string[];
   onRecord: (...bodies: EventInput[]) => void;
 }) {
@@ -202,7 +213,6 @@ function BatteryCurrent({
   const charge = battery && healthy.charge(battery.net);
   if (!battery || !charge) return null;
   const plugged = [...new Set([...attached, ...(battery.on ? [battery.on] : [])])];
-  const source = board.sources.find((one) => one.id !== battery.id && !one.stays);
   return (
     <div className="plan-step">
       <strong>Battery plugged in: at most {formatAmps(charge.amps)}</strong>
@@ -228,9 +238,9 @@ function BatteryCurrent({
               mode: 'amps',
               phase: 'standby',
               value: { kind: 'number', value: amps, trend: 'steady' },
-              source: source ? { id: source.id, volts: source.volts, limitAmps: null } : null,
+              source: { id: source.id, volts: source.volts, limitAmps: null },
               attached: plugged,
-              lifted: [],
+              lifted: liftedParts(job),
               meter: usualMeter,
               sheet: board.hash,
               note: '',

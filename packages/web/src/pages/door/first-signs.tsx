@@ -6,7 +6,7 @@ import { evidenceOf, type Diagnosis, type Evidence } from '@jiko/core/diagnosis'
 import type { BenchSetup } from '@jiko/core/powerup';
 import { ampsRangeText, drawMeaning, type DrawStop } from '@jiko/core/prepare';
 import type { PoweredPhase } from '@jiko/core/readings';
-import type { EventInput, Job, Seen } from '@jiko/core/record';
+import { seenTexts, type EventInput, type Job, type Seen } from '@jiko/core/record';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 import { useDiagnosis, useDrawStops } from '../../data/diagnosis.ts';
 import { SeenFields } from '../../widgets/seen-fields.tsx';
@@ -212,7 +212,7 @@ function SignLog({
                 {[title, ...set].filter(Boolean).join(', ')}
                 {lastedSeconds === null ? '' : `, ${lastedSeconds} s`}
               </td>
-              <td>{[...seenText(body.seen), body.text].filter(Boolean).join(', ')}</td>
+              <td>{[...seenTexts(body.seen), body.text].filter(Boolean).join(', ')}</td>
               <td>
                 <button
                   type="button"
@@ -228,23 +228,6 @@ function SignLog({
       </tbody>
     </table>
   );
-}
-
-function seenText(seen: Seen): string[] {
-  const texts: string[] = [];
-  const say = (is: boolean | undefined, yes: string, no: string): void => {
-    if (is !== undefined) texts.push(is ? yes : no);
-  };
-  if (seen.lights)
-    texts.push(seen.lights.length > 0 ? `lit: ${seen.lights.join(', ')}` : 'no light');
-  say(seen.fan, 'fan turns', 'no fan');
-  say(seen.picture, 'picture', 'no picture');
-  say(seen.restarts, 'restarts', 'does not restart');
-  say(seen.startsOnConnect, 'starts when connected', 'does not start by itself');
-  if (seen.offAfterSeconds !== undefined) texts.push(`off after ${seen.offAfterSeconds} s`);
-  if (seen.reached) texts.push(`came as far as ${seen.reached}`);
-  if (seen.beeps) texts.push(seen.beeps);
-  return texts;
 }
 
 function Meaning({

@@ -1,0 +1,19 @@
+import type { Seen } from './event.ts';
+
+/** What was seen from outside, in words; what was not looked at is left out. */
+export function seenTexts(seen: Seen): string[] {
+  const texts: string[] = [];
+  const say = (is: boolean | undefined, yes: string, no: string): void => {
+    if (is !== undefined) texts.push(is ? yes : no);
+  };
+  if (seen.lights)
+    texts.push(seen.lights.length > 0 ? `lit: ${seen.lights.join(', ')}` : 'no light');
+  say(seen.fan, 'fan turns', 'no fan');
+  say(seen.picture, 'picture', 'no picture');
+  say(seen.restarts, 'goes off and on again', 'does not restart');
+  say(seen.startsOnConnect, 'starts when connected', 'does not start by itself');
+  if (seen.offAfterSeconds !== undefined) texts.push(`off again after ${seen.offAfterSeconds} s`);
+  if (seen.reached) texts.push(`came as far as ${seen.reached}`);
+  if (seen.beeps) texts.push(seen.beeps);
+  return texts;
+}
