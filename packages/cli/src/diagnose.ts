@@ -102,7 +102,15 @@ function answer(
     }
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
-    { ...noEvidence, readings: kept, signs: file?.signs ?? noSigns, findings, goal },
+    {
+      ...noEvidence,
+      readings: kept,
+      signs: file?.signs ?? noSigns,
+      findings,
+      tried: file?.tried ?? [],
+      // Nobody's complaint is no evidence.
+      goal: file?.goal ?? null,
+    },
     { phase, side: '' },
     roundsOfSeveral,
   );
@@ -163,7 +171,7 @@ function answer(
     next: diagnosis.next.slice(0, 10).map((one) => proposal(one, diagnosis.classTitles)),
     actions: diagnosis.actions.map((one) => ({ ...one, gainBits: rounded(one.gainBits, 2) })),
     unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
-    notPlayed: file?.told ?? [],
+    elsewhere: diagnosis.elsewhere.map(({ net, share }) => ({ net, share: rounded(share, 4) })),
   };
 }
 

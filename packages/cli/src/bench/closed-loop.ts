@@ -10,7 +10,7 @@ import {
   type Signs,
   type Suspect,
 } from '@jiko/core/diagnosis';
-import { faultName, type Fault } from '@jiko/core/faults';
+import { faultName, faultPlace, type Fault } from '@jiko/core/faults';
 import { plainReading, type HiddenBoard } from '@jiko/core/practice';
 import type { Phase, PoweredPhase, Reading, ReadingValue } from '@jiko/core/readings';
 
@@ -32,6 +32,10 @@ export interface Run {
   /** True faults the leading suspect names. */
   found: Fault[];
   leading: Suspect | null;
+  /** Probability of "none of these", and the nets at which it would sit. */
+  none: number;
+  draw: string;
+  elsewhere: NetId[];
   /** What was read, in order. */
   trail: string[];
 }
@@ -131,6 +135,9 @@ export function follow(
     rightPart: listed.some((fault) => isSamePart(fault, leading?.faults[0]?.fault)),
     found,
     leading: leading ?? null,
+    draw: JSON.stringify(known.signs.draw.map((d) => [d.phase, d.amps, d.shape])),
+    none: diagnosis.none,
+    elsewhere: diagnosis.elsewhere.slice(0, 3).map((one) => one.net),
     trail,
   };
 }
@@ -143,7 +150,7 @@ export function isSameFault(a: Fault, b: Fault): boolean {
 }
 
 function isSamePart(a: Fault, b: Fault | undefined): boolean {
-  return b !== undefined && 'part' in a && 'part' in b && a.part === b.part;
+  return b !== undefined && faultPlace(a) === faultPlace(b);
 }
 
 const valueText = (value: ReadingValue): string =>

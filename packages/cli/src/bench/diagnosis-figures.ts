@@ -97,6 +97,16 @@ export function worstRuns({ title, runs }: LoopFigures, count: number): string[]
     .slice(0, count)
     .map(
       (run) =>
-        `- ${title}: ${run.name} after ${run.probes} probes: ${run.right ? 'right' : 'wrong'}, ${run.end}, "${run.answer}" at ${(run.sure * 100).toFixed(0)} %; last read ${run.trail.slice(-2).join(', then ') || 'nothing'}`,
+        `- ${title}: ${run.name} after ${run.probes} probes: ${run.right ? 'right' : 'wrong'}, ${run.end}, "${run.answer}" at ${(run.sure * 100).toFixed(0)} %; last read ${run.trail.slice(-Number(process.env.TRAIL ?? 2)).join(', then ') || 'nothing'}${
+          process.env.VOICES
+            ? ' FOR ' +
+              run.leading?.speaksFor
+                .slice(0, 5)
+                .map((v) => v.text + ' ' + v.bits.toFixed(1))
+                .join(', ') +
+              ' DRAW ' +
+              run.draw
+            : ''
+        }`,
     );
 }

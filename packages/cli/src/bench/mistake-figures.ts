@@ -109,7 +109,8 @@ export function mistakeFigures(bench: Bench, count: number): Figure[] {
 }
 
 function touches(board: Board, fault: Fault, nets: readonly NetId[]): boolean {
-  if (!('part' in fault)) return nets.includes(fault.net);
+  if (fault.kind === 'nets-joined') return fault.nets.some((net) => nets.includes(net));
+  if (!('part' in fault)) return 'net' in fault && nets.includes(fault.net);
   const pins = [
     ...(board.parts.find((one) => one.ref === fault.part)?.pins.map((pin) => pin.net) ?? []),
     ...(board.chips.find((one) => one.ref === fault.part)?.pins.values() ?? []),

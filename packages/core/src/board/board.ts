@@ -19,8 +19,22 @@ export interface Board {
   points: Point[];
   sources: Source[];
   goals: Goal[];
-  button: { net: NetId; holdSeconds: number; title: string } | null;
+  button: Button | null;
   attachments: { id: string; title: string }[];
+}
+
+/** The button that wakes the board, by the part it is; a name of its own where none is drawn. */
+export interface Button {
+  net: NetId;
+  holdSeconds: number;
+  title: string;
+  part: PartRef;
+}
+
+/** A pin or pad of a net, by part and pin. */
+export interface NetPlace {
+  ref: string;
+  pin: string;
 }
 
 export interface Net {
@@ -37,6 +51,8 @@ export interface Net {
   coldOhms: number | null;
   coldDiodeVolts: number | null;
   origin: Origin;
+  /** Its places in their order along the copper, from the feed on; empty where nobody said. */
+  along: NetPlace[];
 }
 
 export interface Place {

@@ -14,13 +14,16 @@ import type {
 import { usualBehaviours } from './chip-kinds.ts';
 import { clampedPins, usualClamp } from './clamps.ts';
 import type { GoalId, NetId, PartRef, SourceId, StageId } from './ids.ts';
-import { readNetName } from './net-name.ts';
+import { byName, readNetName } from './net-name.ts';
 import { partValue, pinNames } from './part-value.ts';
 import { isRailsStage, stageChip } from './rails-stage.ts';
 import type { Sheet, SheetBehaviour, SheetNeed } from './sheet-schema.ts';
 import type { SheetIssue } from './sheet-issue.ts';
 
 type Distribute<T> = T extends unknown ? Omit<T, 'line' | 'path'> : never;
+/** How a button that no sheet draws is called. */
+const undrawnButton = 'power-button' as PartRef;
+
 export type PathedIssue = Distribute<SheetIssue> & { at: readonly PropertyKey[] };
 
 /** Checks every reference of a parsed sheet and fills in defaults. */
@@ -63,6 +66,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       coldOhms: written.cold?.ohms ?? null,
       coldDiodeVolts: written.cold?.diode ?? null,
       origin: written.origin ?? (byName === null ? 'schematic' : 'rule-of-thumb'),
+      along: [],
     };
   });
   const netById = new Map(nets.map((one) => [one.id, one]));
@@ -351,13 +355,37 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
     };
   });
 
+  /** The places of a net in their order along the copper. */
+  const alongOf = (id: NetId): Net['along'] =>
+    (sheet.nets[id]?.along ?? []).flatMap((name, index) => {
+      const at = ['nets', id, 'along', index];
+      const point = points.find((one) => one.id === name);
+      const dot = name.lastIndexOf('.');
+      const ref = point ? point.part : name.slice(0, dot);
+      const pin = point ? point.pin : name.slice(dot + 1);
+      const on =
+        parts.find((one) => one.ref === ref)?.pins.find((one) => one.name === pin)?.net ??
+        chips.find((one) => one.ref === ref)?.pins.get(pin ?? '');
+      if (on === id && ref && pin) return [{ ref, pin }];
+      issues.push({ code: 'not-on-net', place: name, net: id, at });
+      return [];
+    });
+
   const button = sheet.button
     ? {
         net: net(sheet.button.net, 'the button', ['button', 'net']),
         holdSeconds: sheet.button.hold,
         title: sheet.button.title ?? 'Power button',
+        part:
+          parts.find(
+            (part) =>
+              part.kind === 'button' &&
+              part.pins.some((pin) => pin.net === names.get(sheet.button?.net.toUpperCase() ?? '')),
+          )?.ref ?? undrawnButton,
       }
     : null;
+
+  for (const net of nets) net.along = alongOf(net.id);
 
   if (issues.length > 0) return fail(issues);
   return ok({
@@ -368,9 +396,10 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
     depth: sheet.depth,
     notes: sheet.notes ?? '',
     ground,
-    nets,
-    parts,
-    chips,
+    // In one order, however the lines stand in the sheet: an answer must not hang on it.
+    nets: nets.sort((a, b) => byName(a.id, b.id)),
+    parts: parts.sort((a, b) => byName(a.ref, b.ref)),
+    chips: chips.sort((a, b) => byName(a.ref, b.ref)),
     stages,
     points,
     sources,

@@ -5,6 +5,8 @@ export {
   stageOf,
   pinsOnNet,
   type Board,
+  type Button,
+  type NetPlace,
   type Net,
   type Part,
   type Place,

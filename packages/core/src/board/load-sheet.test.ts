@@ -50,7 +50,9 @@ describe('loading a sheet', () => {
     // Volts come from the net's name, and say so.
     expect(findNet(board, '+3V3_ALW')).toMatchObject({ volts: 3.3, origin: 'rule-of-thumb' });
     expect(findNet(board, 'b+')?.id).toBe('VIN');
-    expect(board.parts[1]).toMatchObject({ ref: 'R2', value: 4700 });
+    // In the order of their names, however they are written.
+    expect(board.parts.map((part) => part.ref)).toEqual(['C9', 'R1', 'R2']);
+    expect(board.parts[2]).toMatchObject({ ref: 'R2', value: 4700 });
     expect(board.chips[0]?.behaviours[0]).toMatchObject({
       do: 'regulator',
       pass: 'linear',

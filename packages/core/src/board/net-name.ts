@@ -34,3 +34,17 @@ export function readNetName(name: string): NetNameMeaning {
     activeLow: /(#|_N|_L)$/.test(upper),
   };
 }
+
+/** Order of names with their numbers counted: R2 before R10. The same everywhere, whatever the locale. */
+export function byName(a: string, b: string): number {
+  const pieces = (name: string): string[] => name.match(/\d+|\D+/g) ?? [];
+  const [left, right] = [pieces(a), pieces(b)];
+  for (let at = 0; at < Math.min(left.length, right.length); at++) {
+    const [x, y] = [left[at] as string, right[at] as string];
+    if (x === y) continue;
+    const [m, n] = [Number(x), Number(y)];
+    if (!Number.isNaN(m) && !Number.isNaN(n) && m !== n) return m - n;
+    return x < y ? -1 : 1;
+  }
+  return left.length - right.length;
+}

@@ -8,6 +8,8 @@ export type SheetIssue = { line: number; path: string } & (
   | { code: 'unknown-pin'; pin: string; chip: string }
   | { code: 'unknown-attachment'; attachment: string }
   | { code: 'name-taken'; name: string; by: string }
+  | { code: 'not-on-net'; place: string; net: string }
+  | { code: 'cold-differs'; net: string; mode: 'ohms' | 'diode'; stated: number; played: number }
   | { code: 'no-ground' }
   | { code: 'two-grounds'; net: string }
   | { code: 'no-volts'; chip: string; net: string }
@@ -31,6 +33,7 @@ export function stopsUse(issue: SheetIssue): boolean {
     case 'circular-need':
     case 'stage-never-up':
     case 'volts-differ':
+    case 'cold-differs':
     case 'goal-not-reached':
       return false;
     default:
@@ -61,6 +64,10 @@ function wording(issue: SheetIssue): string {
       return `${issue.path} names the attachment ${issue.attachment}, which is not in the list of attachments.`;
     case 'name-taken':
       return `${issue.by} uses the name ${issue.name}, which is taken already.`;
+    case 'not-on-net':
+      return `${issue.place} is listed along the copper of ${issue.net}, but no such place is on that net.`;
+    case 'cold-differs':
+      return `${issue.net} is stated to read ${issue.stated} ${issue.mode === 'ohms' ? 'Ω' : 'V in diode-mode'} cold, but what the sheet draws reads ${issue.played}: what was stated cannot be so high beside it.`;
     case 'no-ground':
       return 'no net is of kind ground.';
     case 'two-grounds':

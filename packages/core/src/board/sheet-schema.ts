@@ -191,6 +191,8 @@ const netSchema = z.strictObject({
   load: amps.optional(),
   cold: z.strictObject({ ohms: ohms.optional(), diode: positive('volts').optional() }).optional(),
   origin: originSchema.optional(),
+  /** Places in their order along the copper, from the feed on: points of the sheet or PART.PIN. */
+  along: z.array(name).max(40).default([]),
 });
 
 export const partKinds = [

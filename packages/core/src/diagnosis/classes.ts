@@ -1,6 +1,6 @@
 import type { Board, NetId } from '../board/index.ts';
 import { isSeriesPart } from '../board/index.ts';
-import { faultName, type Fault } from '../faults/index.ts';
+import { faultName, flashOwner, type Fault } from '../faults/index.ts';
 import { formatOhms } from '../units/index.ts';
 import type { Dictionary } from '../powerup/index.ts';
 
@@ -56,7 +56,7 @@ export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] 
 }
 
 /** Nets joined by milliohms: a short on one of them is a short on all. */
-function joinedNets(board: Board): Map<NetId, NetId> {
+export function joinedNets(board: Board): Map<NetId, NetId> {
   const head = new Map<NetId, NetId>(board.nets.map((net) => [net.id, net.id]));
   const find = (net: NetId): NetId => {
     const up = head.get(net) ?? net;
@@ -78,7 +78,10 @@ export function groundedNet(board: Board, fault: Fault): NetId | null {
       return board.chips.find((one) => one.ref === fault.part)?.pins.get(fault.pin) ?? null;
     case 'pins-short': {
       const part = board.parts.find((one) => one.ref === fault.part);
-      const ends = fault.pins.map((pin) => part?.pins.find((one) => one.name === pin)?.net);
+      const chip = board.chips.find((one) => one.ref === fault.part);
+      const ends = fault.pins.map(
+        (pin) => chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net,
+      );
       if (!ends.includes(board.ground)) return null;
       return ends.find((net) => net !== undefined && net !== board.ground) ?? null;
     }
@@ -90,21 +93,47 @@ export function groundedNet(board: Board, fault: Fault): NetId | null {
 function classKey(board: Board, fault: Fault, groups: ReadonlyMap<NetId, NetId>): string {
   const net = groundedNet(board, fault);
   if (net !== null) return `low ${groups.get(net) ?? net}`;
+  const isPart = 'part' in fault && board.parts.some((one) => one.ref === fault.part);
   switch (fault.kind) {
     case 'pins-short':
-      return `${fault.part} ${fault.pins.join()} short`;
+      return isPart
+        ? `${fault.part} ${fault.pins.join()} short`
+        : `${fault.part} ${fault.pins.join()} through`;
     case 'drift':
     case 'open':
-      // Open or drifted, the remedy and the check are the same.
+    case 'high':
+      // Open, high or drifted, the remedy and the check are the same.
       return `${fault.part} value`;
     case 'trace-open':
-      return board.parts.some((one) => one.ref === fault.part)
-        ? `${fault.part} value`
-        : `${fault.part} ${fault.pin} open`;
+      return isPart ? `${fault.part} value` : `${fault.part} ${fault.pin} open`;
+    case 'dead':
+      return `${fault.part} dead`;
+    case 'output-dead':
+    case 'weak':
+    case 'off-value':
+      // A chip with one output is as dead as its output.
+      return outputsOf(board, fault.part) > 1
+        ? `${fault.part} ${fault.pin} makes`
+        : `${fault.part} dead`;
+    case 'corrupt':
+    case 'stops':
+      return `${fault.part} runs`;
+    case 'blank':
+      return `${flashOwner(board, fault.part)?.ref ?? fault.part} runs`;
+    case 'source':
+      return `source ${fault.source}`;
+    case 'nets-joined':
+      return `joined ${fault.nets.join()}`;
+    case 'break':
+      return `break ${fault.net}`;
     default:
       return faultName(fault);
   }
 }
+
+const outputsOf = (board: Board, ref: string): number =>
+  board.chips.find((one) => one.ref === ref)?.behaviours.filter((one) => one.do === 'regulator')
+    .length ?? 0;
 
 /** How a class is called. */
 export function classTitle(one: FaultClass): string {
@@ -113,9 +142,16 @@ export function classTitle(one: FaultClass): string {
   if (one.shortedNet !== null) return `Low resistance on ${one.shortedNet}`;
   const [first] = one.faults;
   if (!first) return '';
+  if (first.kind === 'source') return `${first.source}: what feeds the board`;
+  if (first.kind === 'nets-joined') return `${first.nets.join(' and ')} joined`;
+  if (first.kind === 'break') return `${first.net} broken`;
   const same = one.faults.every(
     (fault) => 'part' in fault && 'part' in first && fault.part === first.part,
   );
+  if (one.faults.some((fault) => fault.kind === 'corrupt')) {
+    const runs = one.faults.find((fault) => fault.kind === 'corrupt');
+    return `${runs && 'part' in runs ? runs.part : ''} does not run, or not to its end`;
+  }
   if (!same || one.faults.length === 1) return faultName(first);
   const words = new Set(one.faults.map(modeWord));
   return `${'part' in first ? first.part : ''} ${[...words].join(' or ')}`;
@@ -126,7 +162,16 @@ function modeWord(fault: Fault): string {
     case 'open':
       return 'open';
     case 'drift':
+    case 'high':
       return 'off its value';
+    case 'dead':
+      return 'dead';
+    case 'output-dead':
+      return `with its output ${fault.pin} dead`;
+    case 'weak':
+      return `with its output ${fault.pin} weak`;
+    case 'off-value':
+      return `with its output ${fault.pin} off its volts`;
     case 'trace-open':
       return `with pin ${fault.pin} cut off`;
     case 'pins-short':

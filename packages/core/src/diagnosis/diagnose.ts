@@ -12,9 +12,15 @@ import {
 import { proposeActions, type BenchAction } from './actions.ts';
 import { posterior } from './bayes.ts';
 import { makeClasses } from './classes.ts';
-import type { Evidence } from './evidence.ts';
+import type { Evidence, Observation, Weighed } from './evidence.ts';
 import { mergeAlike, setClasses } from './groups.ts';
-import { probeKey, proposeProbes, type BenchNow, type Proposal } from './next-probe.ts';
+import {
+  probeKey,
+  proposeProbes,
+  type BenchNow,
+  type Hypothesis,
+  type Proposal,
+} from './next-probe.ts';
 import { logPriors, observations, outOfQuestion, type Unused } from './observations.ts';
 import {
   benchOfReading,
@@ -24,8 +30,10 @@ import {
   type BenchOf,
 } from './other-bench.ts';
 import { fitsBadly, growSeveral } from './several.ts';
+import { severityGains } from './severity.ts';
 import { suspectOf, type Suspect } from './suspects.ts';
 import { makeTable, type Table } from './table.ts';
+import { makeUnlisted, weighUnlisted, type Unlisted } from './unlisted.ts';
 
 export interface Diagnosis {
   /** The answer at its coarsest: the first stage that does not come; null where every stage comes. Likeliest first. */
@@ -40,6 +48,8 @@ export interface Diagnosis {
   actions: BenchAction[];
   /** Titles of the classes that outcomes of `next` speak of, by their number. */
   classTitles: string[];
+  /** Where a fault of no list would sit, with its share of `none`; likeliest first. */
+  elsewhere: { net: NetId; share: number }[];
   /** Readings the dictionaries at hand cannot speak of, and why. */
   unused: Unused[];
 }
@@ -93,6 +103,7 @@ export function makeDiagnoser(
       .sort((a, b) => b.probability - a.probability);
   };
 
+  let unlisted: Unlisted[] | null = null;
   const backwards = new Map<string, boolean>();
   const wakesBackwards = (net: NetId, fault: Fault): boolean => {
     const key = `${net} ${faultKey(fault)}`;
@@ -111,14 +122,22 @@ export function makeDiagnoser(
       used.filter((one) => one.byFault),
       { known: evidence, isOut: outOfQuestion(table, evidence) },
     );
-    const weighed = [...used.filter((one) => !one.byFault), ...(joint ? [joint] : [])];
-    const logs = weighed.map(({ byRow, byNone }) => {
+    const weighed = withStrength([
+      ...used.filter((one) => !one.byFault),
+      ...(joint ? [joint] : []),
+    ]);
+    const logs = weighed.map(({ byRow, strength }) => {
       const all = new Float64Array(rows + 1);
-      all.set(byRow);
-      all[rows] = byNone;
-      return tempered(all);
+      for (let row = 0; row < byRow.length; row++) all[row] = strength * byRow[row]!;
+      return all;
     });
-    return { table, rows, used, unused, priors, weights: posterior(priors, logs) };
+    // What is in no list is weighed as a whole: it sits somewhere.
+    unlisted ??= makeUnlisted(single);
+    const elsewhere = weighUnlisted(unlisted, withStrength(used));
+    const start = priors.slice();
+    start[rows]! += elsewhere.log;
+    severityGains(table, weighed).forEach((gain, row) => (start[row]! += gain));
+    return { table, rows, used, unused, priors, elsewhere, weights: posterior(start, logs) };
   };
 
   return {
@@ -128,7 +147,7 @@ export function makeDiagnoser(
         if (!several.grow(now.weights, now.priors, now.used)) break;
         now = weigh(evidence);
       }
-      const { table, rows, used, unused, weights } = now;
+      const { table, rows, used, unused, weights, elsewhere } = now;
       const groups = mergeAlike(
         table,
         [...classes, ...setClasses(table, classes, classOf)],
@@ -167,8 +186,21 @@ export function makeDiagnoser(
           here.attached,
           wakesBackwards,
         ),
-        next: proposeProbes(table, weights, merged, groups.length + 2, taken, bench),
-        classTitles: [...groups.map((group) => group.title), 'Nothing wrong', 'None of these'],
+        next: proposeProbes(
+          table,
+          hypothesesOf(weights, merged, elsewhere.places, groups.length + 2),
+          taken,
+          bench,
+        ),
+        elsewhere: placesOf(elsewhere.places),
+        classTitles: [
+          ...groups.map((group) => group.title),
+          'Nothing wrong',
+          'None of these',
+          ...[...new Set(elsewhere.places.map(({ one }) => one.net))].map(
+            (net) => `Something else at ${net}`,
+          ),
+        ],
         unused,
       };
     },
@@ -179,6 +211,38 @@ export function makeDiagnoser(
   };
 }
 
+/** Of the places of an unlisted fault, so many are asked about. */
+const mostPlaces = 24;
+
+/** Rows as hypotheses with their groups; a fault of no list as one more for each place it may sit at. */
+function hypothesesOf(
+  weights: Float64Array,
+  merged: Int32Array,
+  places: readonly { one: Unlisted; share: number }[],
+  classes: number,
+): Hypothesis[] {
+  const none = weights.at(-1)!;
+  const nets = [...new Set(places.map(({ one }) => one.net))];
+  return [
+    ...Array.from(weights.subarray(0, -1), (weight, row) => ({ row, weight, group: merged[row]! })),
+    ...places.slice(0, mostPlaces).map(({ one, share }) => ({
+      row: one.row,
+      weight: none * share,
+      group: classes + nets.indexOf(one.net),
+    })),
+  ];
+}
+
+function placesOf(places: readonly { one: Unlisted; share: number }[]): Diagnosis['elsewhere'] {
+  const byNet = new Map<NetId, number>();
+  for (const { one, share } of places) byNet.set(one.net, (byNet.get(one.net) ?? 0) + share);
+  return [...byNet]
+    .map(([net, share]) => ({ net, share }))
+    .sort((a, b) => b.share - a.share)
+    .slice(0, 5);
+}
+
 /** Errors of a sheet and a board show in several readings at once: together they tell less than each. */
 const temper = 0.8;
-const tempered = (logs: Float64Array): Float64Array => logs.map((log) => log * temper);
+const withStrength = (used: readonly Observation[]): Weighed[] =>
+  used.map((one) => ({ ...one, strength: temper }));

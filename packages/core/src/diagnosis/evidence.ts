@@ -25,6 +25,8 @@ export interface Signs {
   restarts: boolean | null;
   /** A picture is seen. */
   picture: boolean | null;
+  /** It beeps, blinks or shows a code: code runs. */
+  speaks: boolean | null;
   /** The furthest stage that was seen to come. */
   reached: StageId | null;
 }
@@ -36,6 +38,7 @@ export const noSigns: Signs = {
   startsOnConnect: null,
   restarts: null,
   picture: null,
+  speaks: null,
   reached: null,
 };
 
@@ -72,6 +75,18 @@ export interface Observation {
   text: string;
   byRow: Float64Array;
   byNone: number;
+  /** Where it was taken, and what a fault right there, in no list, would make of it; missing for signs. */
+  at?: { nets: readonly number[]; isCold: boolean; byLoose: number };
+  /**
+   * By single row and step (`severitySteps` of them): its log-likelihood for severities on the way to
+   * the next milder and the next harder one, which must explain all readings together.
+   */
+  between?: Float32Array;
   /** By fault, where faults of one row differ: taken on another bench. */
   byFault?: Float64Array;
+}
+
+/** An observation with how much of its log-likelihood counts. */
+export interface Weighed extends Observation {
+  strength: number;
 }

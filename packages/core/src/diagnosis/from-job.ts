@@ -50,6 +50,7 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
       startsOnConnect: seen.startsOnConnect ?? null,
       restarts: seen.restarts ?? null,
       picture: seen.picture ?? null,
+      speaks: saysSomething(seen.beeps),
       reached: (seen.reached as StageId | undefined) ?? null,
     },
     findings: job.findings
@@ -64,6 +65,13 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
     ),
     goal: (job.intake?.goal as GoalId | undefined) ?? null,
   };
+}
+
+/** Beeps or blinks as written down: words for silence are none. */
+export function saysSomething(beeps: string | undefined): boolean | null {
+  const text = beeps?.trim().toLowerCase() ?? '';
+  if (text === '') return null;
+  return !/^(no|none|nothing|silent|silence|0|-)\b/.test(text);
 }
 
 const isPowered = (phase: string): phase is PoweredPhase =>

@@ -1,5 +1,6 @@
 import { voltsPlace } from '../powerup/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
+import { toldCold } from './cold-knowledge.ts';
 import { diodeSigma, ohmsSigmaDecades, voltsSigma } from './likelihood.ts';
 import { faultAt, swingAt, type Table } from './table.ts';
 
@@ -77,17 +78,17 @@ function readAlike(table: Table, a: number, b: number): boolean {
         3 * voltsSigma(Math.max(Math.abs(volts[here]!), Math.abs(volts[there]!)), where[net]!);
       if (Math.abs(volts[here]! - volts[there]!) > limit) return false;
     }
-    const [left, right] = [a * nets.length + net, b * nets.length + net];
-    if ((ohms[left] === Infinity) !== (ohms[right] === Infinity)) return false;
-    if (ohms[left] !== Infinity) {
-      const decades = Math.abs(
-        Math.log10(Math.max(ohms[left]!, 0.3) / Math.max(ohms[right]!, 0.3)),
-      );
+    const told = (list: Float32Array, mode: 'ohms' | 'diode', row: number): number =>
+      toldCold(table.cold[mode][net]!, mode, list[row * nets.length + net]!, list[net]!);
+    const [left, right] = [told(ohms, 'ohms', a), told(ohms, 'ohms', b)];
+    if ((left === Infinity) !== (right === Infinity)) return false;
+    if (left !== Infinity) {
+      const decades = Math.abs(Math.log10(Math.max(left, 0.3) / Math.max(right, 0.3)));
       if (decades > 3 * ohmsSigmaDecades) return false;
     }
-    if ((diode[left] === Infinity) !== (diode[right] === Infinity)) return false;
-    if (diode[left] !== Infinity && Math.abs(diode[left]! - diode[right]!) > 3 * diodeSigma)
-      return false;
+    const [under, over] = [told(diode, 'diode', a), told(diode, 'diode', b)];
+    if ((under === Infinity) !== (over === Infinity)) return false;
+    if (under !== Infinity && Math.abs(under - over) > 3 * diodeSigma) return false;
   }
   return true;
 }

@@ -1,46 +1,69 @@
 import type { Reading, ReadingValue } from '../readings/index.ts';
+import { leastJunctionVolts, ownPart } from './cold-knowledge.ts';
+import type { ColdKnowledge } from './cold-knowledge.ts';
 
 /** What a hypothesis predicts for one reading. */
 export interface Prediction {
+  /** NaN: it says nothing of it, and counts what "none of these" does. */
   value: number;
-  /** Where it swings: lowest and highest. */
+  /** Where it swings as far as a meter shows: lowest and highest. */
   swing: readonly [number, number] | null;
-  /** All it may swing over, however little, in this or a neighbouring severity; null where none swings. */
+  /** All it swings over, however little; null where it is steady. */
   span: readonly [number, number] | null;
   /**
    * What the next milder and the next harder severity of the same fault predict: the real one lies
-   * anywhere between.
+   * anywhere between. What swings there is told apart from what is steady here.
    */
-  between: readonly number[];
-  /** Cold: the sheet does not say what the chips on this net read, so OL is only what the drawn parts give. */
-  unstated?: boolean;
+  near: readonly { value: number; span: readonly [number, number] | null }[];
 }
+
+/** What is known of a point beside what hypotheses say of it. */
+export interface Point {
+  where: Where;
+  /** What the healthy board reads there: volts in the phase, ohms or volts cold. */
+  healthy: number;
+  /** The highest it reads on a healthy board, whatever the phase. */
+  upVolts: number;
+  cold: ColdKnowledge;
+  /** Core rails read near nothing by nature. */
+  isCore: boolean;
+  /** How often the same was read there: a slip does not repeat itself. Once where missing. */
+  times?: number;
+}
+
+/** Where volts are read: a rail, another net, or across a part. */
+export type Where = 'rail' | 'signal' | 'across';
 
 /** A reading that is simply wrong (slipped probe, wrong pad, typing) is about this likely. */
 export const wrongReading = 0.02;
+/** Cold values a board does not share with its sheet: another die, something beside it, charge left. */
+const oddCold = 0.05;
+/** Next to no ohms do not come from a slip or another die: both tips must find each other. */
+const wrongShort = 0.0004;
+const nearNothingOhms = 5;
 
 const halfLog2Pi = Math.log(Math.sqrt(2 * Math.PI));
 const normal = (distance: number, sigma: number): number =>
   Math.exp(-0.5 * (distance / sigma) ** 2 - halfLog2Pi) / sigma;
+const uniform = (read: number, low: number, high: number): number =>
+  high > low && read >= low && read <= high ? 1 / (high - low) : 0;
 
 /** How often the real severity is about the listed one, rather than on the way to its neighbours. */
 const listedShare = 0.75;
 
-/**
- * Density of a number under a prediction: mostly about the listed value, else anywhere on the way to
- * the neighbouring severities. Numbers on a linear scale of the mode.
- */
-function density(read: number, value: number, between: readonly number[], sigma: number): number {
-  const own = normal(read - value, sigma);
-  const low = Math.min(value, ...between);
-  const high = Math.max(value, ...between);
-  if (high - low < 2 * sigma) return own;
-  const within = read > low - sigma && read < high + sigma ? 1 / (high - low + 2 * sigma) : 0;
-  return listedShare * own + (1 - listedShare) * within;
+/** Where values are steady on both sides, anything between them may be read. */
+function between(read: number, value: number, near: readonly number[], sigma: number): number {
+  let density = 0;
+  for (const one of near) {
+    const [low, high] = [Math.min(value, one), Math.max(value, one)];
+    // Hardly apart: nothing lies between.
+    density +=
+      (high - low < 2 * sigma
+        ? normal(read - value, sigma)
+        : uniform(read, low - sigma, high + sigma)) / near.length;
+  }
+  return density;
 }
-
-/** Density of a wrong reading in volts: half of them touch nothing and show none, the rest is anywhere. */
-const wrongVolts = (read: number): number => 0.5 * normal(read, 0.03) + 0.5 / spanVolts;
 
 /** A chance as its logarithm, wrong readings allowed for. */
 const chance = (p: number): number => Math.log(wrongReading / 2 + (1 - wrongReading) * p);
@@ -51,9 +74,6 @@ const step = (above: number, width: number): number => 1 / (1 + Math.exp(-above 
 const spanVolts = 25;
 const spanDiode = 2;
 const spanDecades = 9;
-
-/** Where volts are read: a rail, another net, or across a part. */
-export type Where = 'rail' | 'signal' | 'across';
 
 /**
  * Standard deviation of volts at a point of a good board, by what it is. A drop across a part goes
@@ -66,122 +86,257 @@ export function voltsSigma(value: number, where: Where): number {
 /** Dies differ from board to board: ohms to ground by about a third, junctions by some tens of millivolts. */
 export const ohmsSigmaDecades = 0.14;
 export const diodeSigma = 0.03;
+/** Drawn resistors that nothing else stands beside. */
+const drawnSigmaDecades = 0.05;
 
-/** Natural logarithm of the likelihood of a reading under a prediction. */
+/** A net that nobody feeds floats: up to so many volts, and no more than a third of what it has when up. */
+export const floatingVolts = (upVolts: number): number =>
+  Math.min(0.75, Math.max(0.1, 0.35 * upVolts));
+
+/** Natural logarithm of the likelihood of a reading under a prediction; NaN where it says nothing. */
 export function logLikelihood(
   mode: Reading['mode'],
   read: ReadingValue,
   prediction: Prediction,
-  where: Where,
+  point: Point,
 ): number {
-  if (read.kind === 'unreached' || Number.isNaN(prediction.value)) return 0;
+  if (read.kind === 'unreached') return 0;
+  if (Number.isNaN(prediction.value)) return NaN;
   switch (mode) {
     case 'volts':
-      return volts(read, prediction, where);
+      return volts(read, prediction, point);
     case 'ohms':
-      return ohms(read, prediction, where);
+      return ohms(read, prediction, point);
     case 'diode':
-      return diode(read, prediction);
+      return diode(read, prediction, point);
     case 'amps':
-      return read.kind === 'number' ? amps(read.value, prediction) : 0;
     case 'celsius':
     case 'seconds':
       return 0;
   }
 }
 
-function volts(
-  read: ReadingValue,
-  { value, swing, span, between }: Prediction,
-  where: Where,
-): number {
+/** Read more often than this tells no more. */
+const mostTimes = 2;
+/** Less a meter hardly shows as swinging. */
+const smallSwingVolts = 0.4;
+
+/** Density of a wrong reading in volts: half of them touch nothing and show none, the rest is anywhere. */
+const wrongVolts = (read: number): number => 0.5 * normal(read, 0.03) + 0.5 / spanVolts;
+
+/** What a fault makes of a net hangs on loads and limits that were not measured. */
+const deviatingTail = 0.12;
+
+function steadyVolts(read: number, value: number, { where, healthy, upVolts }: Point): number {
+  const dead = where === 'across' ? 0 : floatingVolts(upVolts);
+  if (Math.abs(value) < dead && value > -0.1)
+    return 0.65 * normal(read - value, 0.035) + 0.35 * uniform(read, -0.05, dead);
   const sigma = voltsSigma(value, where);
-  const mixed = (fit: number, wrong: number): number =>
-    Math.log(wrongReading * wrong + (1 - wrongReading) * fit);
+  const own = normal(read - value, sigma);
+  if (Math.abs(value - healthy) < 3 * sigma) return own;
+  const top = 1.1 * Math.max(upVolts, Math.abs(value), 1);
+  return (1 - deviatingTail) * own + deviatingTail * uniform(read, -0.1, top);
+}
+
+function volts(read: ReadingValue, { value, swing, span, near }: Prediction, point: Point): number {
+  const slip = wrongReading ** Math.min(point.times ?? 1, mostTimes);
+  const mixed = (fit: number, wrong: number): number => Math.log(slip * wrong + (1 - slip) * fit);
   if (read.kind === 'over') return chance(0.01);
   if (read.kind === 'swinging') {
-    if (!span) return mixed(0.05 / spanVolts, 0.1 / spanVolts);
-    // A slow meter sees less of the swing than there is: its ends within it, and some of its size.
-    const [low, high] = span;
-    const slop = 0.25 * (high - low) + 0.15;
-    const inside = read.low > low - slop && read.high < high + slop;
-    return mixed(inside ? 1 / Math.max(0.5, high - low) : 0.1 / spanVolts, 0.1 / spanVolts);
+    const middle = (read.low + read.high) / 2;
+    // What moves by tenths of a volt about where it stands, or where nothing should be, is no swing.
+    const isSmall =
+      read.high - read.low < smallSwingVolts ||
+      (point.where !== 'across' && read.high < floatingVolts(point.upVolts));
+    const swinging = (one: readonly [number, number] | null): number => {
+      if (!one) return isSmall ? 0.5 * steadyVolts(middle, value, point) : 0.05 / spanVolts;
+      // A slow meter sees less of the swing than there is: its ends within it, and some of its size.
+      const [low, high] = one;
+      const slop = 0.25 * (high - low) + 0.15;
+      const inside = read.low > low - slop && read.high < high + slop;
+      return inside ? 1 / Math.max(0.5, high - low) : 0.1 / spanVolts;
+    };
+    let fit = swinging(span);
+    // Between two severities, one that hiccups low and one that holds on, swings of any height are met.
+    const over = near.map((one): [number, number] => [
+      Math.min(value, one.value, ...(span ?? []), ...(one.span ?? [])),
+      Math.max(value, one.value, ...(span ?? []), ...(one.span ?? [])),
+    ]);
+    const wide = over.filter(([low, high]) => high - low > smallSwingVolts);
+    if (wide.length > 0) {
+      const other = wide.reduce((sum, one) => sum + swinging(one), 0) / wide.length;
+      fit = listedShare * fit + (1 - listedShare) * 0.5 * other;
+    }
+    return mixed(fit, 0.1 / spanVolts);
   }
   if (read.kind !== 'number') return 0;
-  // Not settled yet: what it shows is on the way.
-  if (read.trend === 'rising' || read.trend === 'falling') return 0;
-  const steady = density(read.value, value, between, sigma);
-  if (!swing) return mixed(steady, wrongVolts(read.value));
+  const sigma = voltsSigma(value, point.where);
+  // Not settled yet: what it shows is on the way, and bounds where it is going.
+  if (read.trend === 'rising') return chance(value > read.value - 2 * sigma ? 0.9 : 0.08);
+  if (read.trend === 'falling') return chance(value < read.value + 2 * sigma ? 0.9 : 0.08);
+  const listed = steadyVolts(read.value, value, point);
+  const steady = near.filter((one) => one.span === null).map((one) => one.value);
+  const fit =
+    steady.length === 0 || span !== null
+      ? listed
+      : listedShare * listed + (1 - listedShare) * between(read.value, value, steady, sigma);
+  if (!swing) return mixed(fit, wrongVolts(read.value));
   // Swings, but a steady value was written down: its mean, or what was caught of it.
   const [low, high] = swing;
   const caught = read.value > low - 0.1 && read.value < high + 0.1 ? 1 / (high - low + 0.2) : 0;
-  return mixed(0.5 * steady + 0.5 * caught, wrongVolts(read.value));
+  return mixed(0.5 * fit + 0.5 * caught, wrongVolts(read.value));
 }
 
-const decades = (ohms: number): number => Math.log10(Math.max(Math.min(ohms, 1e9), 0.05));
+const decades = (value: number): number => Math.log10(Math.max(Math.min(value, 1e9), 0.05));
 
-/** Past an open part the meter reads whatever joins its ends another way round: anything but next to nothing. */
-const leastAroundOhms = 20;
-
-function ohms(read: ReadingValue, { value, between, unstated }: Prediction, where: Where): number {
+function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): number {
+  const { healthy, cold, isCore, where } = point;
   const open = value === Infinity;
-  if (open && unstated && read.kind === 'over') return chance(0.6);
-  if (read.kind === 'over')
-    return chance(open ? 0.97 : step(decades(value) - decades(read.limit), 0.2) * 0.9 + 0.005);
-  if (read.kind === 'beep')
+  const isOwn = value < ownPart * healthy;
+  const ceiling = cold.kind === 'ceiling' && !isOwn;
+  if (read.kind === 'over') {
+    if (open) return chance(ceiling ? 0.5 : 0.97);
+    return chance(step(decades(value) - decades(read.limit), 0.2) * 0.9 + 0.005);
+  }
+  if (read.kind === 'beep') {
+    if (ceiling && isCore) return chance(0.5);
+    if (open) return chance(0.002);
+    const sounds = (one: number): number => step(decades(read.limit) - decades(one), 0.08);
     return chance(
-      open
-        ? 0.002
-        : Math.max(
-            step(decades(read.limit) - decades(value), 0.08),
-            ...between.map((one) => 0.3 * step(decades(read.limit) - decades(one), 0.08)),
-          ),
+      Math.max(sounds(value), ceiling ? 0.03 : 0, ...near.map((one) => 0.3 * sounds(one.value))),
     );
+  }
   if (read.kind !== 'number') return 0;
-  const wrong = wrongReading / spanDecades;
-  if (open && where === 'across')
-    return Math.log(wrong + (read.value > leastAroundOhms ? 0.9 / spanDecades : 0));
-  // Chips nobody wrote down read anything but a short.
-  if (open && unstated)
-    return Math.log(wrong + (read.value > leastAroundOhms ? 0.35 / spanDecades : 0.002));
+  // A capacitor charging: a lower bound, never a short.
+  if (read.trend === 'rising')
+    return chance(value >= 0.7 * read.value ? 0.9 : value >= 0.3 * read.value ? 0.4 : 0.05);
+  const at = decades(read.value);
+  const wrong = (read.value < nearNothingOhms && !isCore ? wrongShort : oddCold) / spanDecades;
+  const mixed = (fit: number): number => Math.log(wrong + (1 - wrongReading) * fit);
+  const least = decades(isCore ? 0.2 : where === 'signal' ? 1000 : 10);
+  if (ceiling) {
+    if (open) return mixed(0.5 * uniform(at, least, decades(40e6)));
+    const top = Math.max(decades(value), least + 0.3);
+    return mixed(0.35 * normal(at - decades(value), 0.12) + 0.6 * uniform(at, least, top + 0.1));
+  }
   // Leakage of a meter's leads and of dirt shows where nothing should.
   if (open) return Math.log(wrong + (read.value > 5e6 ? 0.1 : 0.002));
   // Leads and contacts add a few tenths of an ohm to what is next to nothing.
-  const sigma = value < 2 ? 0.25 : ohmsSigmaDecades;
-  const fit = density(decades(read.value), decades(value), between.map(decades), sigma);
+  const spread = isOwn
+    ? ohmsSigmaDecades
+    : cold.kind === 'stated'
+      ? cold.sigmaDecades
+      : drawnSigmaDecades;
+  const sigma = Math.max(spread, value < 2 ? 0.25 : value < 20 ? 0.1 : 0);
+  const listed = normal(at - decades(value), sigma);
+  const steps = near.map((one) => decades(one.value));
+  const fit =
+    steps.length === 0
+      ? listed
+      : listedShare * listed + (1 - listedShare) * between(at, decades(value), steps, sigma);
+  return mixed(fit);
+}
+
+function diode(read: ReadingValue, { value, near }: Prediction, point: Point): number {
+  const { cold, isCore } = point;
+  const open = value === Infinity;
+  // Where nobody wrote down the chips, only a short says anything.
+  const unknown = cold.kind === 'ceiling' && !(value < leastJunctionVolts);
+  if (read.kind === 'over') {
+    if (unknown) return chance(0.35);
+    return chance(open ? 0.97 : value > 1.2 ? 0.2 : 0.01);
+  }
+  if (read.kind === 'beep') {
+    if (unknown) return chance(isCore ? 0.5 : 0.02);
+    return chance(open ? 0.002 : step(0.03 - value, 0.004));
+  }
+  if (read.kind !== 'number') return 0;
+  const wrong = (read.value < 0.02 && !isCore ? wrongShort : oddCold) / spanDiode;
+  if (unknown)
+    return Math.log(
+      wrong +
+        (read.value >= leastJunctionVolts || isCore ? 0.6 * uniform(read.value, 0, 1.2) : 0.02),
+    );
+  if (open) return Math.log(wrong + 0.01);
+  const sigma = cold.kind === 'stated' ? Math.hypot(cold.sigmaVolts, 0.03 * value) : diodeSigma;
+  const listed = normal(read.value - value, sigma);
+  const steps = near.map((one) => Math.min(one.value, spanDiode));
+  const fit =
+    steps.length === 0
+      ? listed
+      : listedShare * listed + (1 - listedShare) * between(read.value, value, steps, sigma);
   return Math.log(wrong + (1 - wrongReading) * fit);
 }
 
-function diode(read: ReadingValue, { value, between }: Prediction): number {
-  const open = value === Infinity;
-  if (read.kind === 'over') return chance(open ? 0.97 : value > 1.2 ? 0.2 : 0.01);
-  if (read.kind === 'beep') return chance(open ? 0.002 : step(0.03 - value, 0.004));
-  if (read.kind !== 'number') return 0;
-  const wrong = wrongReading / spanDiode;
-  if (open) return Math.log(wrong + 0.01);
-  const finite = between.map((one) => Math.min(one, spanDiode));
-  return Math.log(wrong + (1 - wrongReading) * density(read.value, value, finite, diodeSigma));
-}
-
 const spanAmps = 5;
-/** Draw differs with firmware and what is plugged in: about a fifth, and some milliamps. */
-export function amps(read: number, { value, between }: Prediction): number {
-  const sigma = Math.hypot(0.2 * value, 0.006);
-  return Math.log(
-    wrongReading / spanAmps + (1 - wrongReading) * density(read, value, between, sigma),
-  );
+/** Draw hangs on firmware and what is plugged in, and on loads somebody guessed: about a quarter, and some milliamps. */
+const drawPart = 0.25;
+/** What a fault draws hangs on limits a sheet often does not state: by a factor of two, or it is anything. */
+const faultyDrawDecades = 0.3;
+const anyDrawShare = 0.3;
+
+/** Natural logarithm of the likelihood of amps at the source, `healthy` being what the whole board draws. */
+export function amps(
+  read: number,
+  { value, near }: Pick<Prediction, 'value' | 'near'>,
+  healthy: number,
+): number {
+  if (Number.isNaN(value)) return NaN;
+  const sigma = Math.hypot(drawPart * value, 0.008);
+  const isOwn = Math.abs(value - healthy) > 2 * Math.hypot(drawPart * healthy, 0.008);
+  const listed = normal(read - value, sigma);
+  const wide = isOwn
+    ? normal(Math.log10(Math.max(read, 1e-3) / Math.max(value, 1e-3)), faultyDrawDecades) /
+      (Math.max(read, 0.02) * Math.LN10)
+    : listed;
+  const steps = near.map((one) => one.value).filter((one) => !Number.isNaN(one));
+  const any = uniform(read, 0, 1.5 * Math.max(value, healthy, 0.05));
+  const fit = isOwn ? 0.35 * listed + (0.65 - anyDrawShare) * wide + anyDrawShare * any : listed;
+  const all =
+    steps.length === 0
+      ? fit
+      : listedShare * fit + (1 - listedShare) * between(read, value, steps, sigma);
+  return Math.log((2.5 * wrongReading) / spanAmps + (1 - wrongReading) * all);
 }
 
-/** What a fault that is in no list reads like: mostly as the healthy board, often nothing, else anything. */
+/** What a fault that is in no list reads like at a point it does not touch: mostly as the healthy board, often nothing, else anything. */
 export function unknownLogLikelihood(
   mode: Reading['mode'],
   read: ReadingValue,
-  healthy: number,
-  where: Where,
+  point: Point,
 ): number {
-  const like = (value: number): number =>
-    logLikelihood(mode, read, { value, swing: null, span: null, between: [] }, where);
-  const span = mode === 'ohms' ? spanDecades : mode === 'diode' ? spanDiode : spanVolts;
-  const anywhere = read.kind === 'number' ? 1 / span : 0.1;
-  return Math.log(0.6 * Math.exp(like(healthy)) + 0.2 * Math.exp(like(0)) + 0.2 * anywhere);
+  return mixedUnknown(mode, read, point, [0.55, 0.2, 0.25]);
+}
+
+/** The same at the point it sits at: nothing is to be expected of it. */
+export function loosenedLogLikelihood(
+  mode: Reading['mode'],
+  read: ReadingValue,
+  point: Point,
+): number {
+  return mixedUnknown(mode, read, point, [0.25, 0.3, 0.45]);
+}
+
+function mixedUnknown(
+  mode: Reading['mode'],
+  read: ReadingValue,
+  point: Point,
+  [whole, nothing, any]: readonly [number, number, number],
+): number {
+  // Cold, next to nothing is a find, not what most boards read.
+  const dead = mode === 'volts' ? nothing : nothing / 6;
+  const like = (value: number): number => {
+    const log = logLikelihood(mode, read, { value, swing: null, span: null, near: [] }, point);
+    return Number.isNaN(log) ? 0.1 : Math.exp(log);
+  };
+  const top = mode === 'volts' ? Math.max(2, 1.2 * point.upVolts) : 0;
+  const anywhere =
+    read.kind !== 'number'
+      ? 0.1
+      : mode === 'ohms'
+        ? 1 / spanDecades
+        : mode === 'diode'
+          ? 1 / spanDiode
+          : 0.7 * uniform(read.value, -0.1, top) + 0.3 / spanVolts;
+  return Math.log(whole * like(point.healthy) + dead * like(0) + any * anywhere);
 }

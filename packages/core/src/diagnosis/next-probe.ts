@@ -1,8 +1,8 @@
 import type { NetId, PartRef } from '../board/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { expectedGain } from './bayes.ts';
-import { crossable, valuesAcross } from './across.ts';
-import { faultAt, valuesAt, type Table } from './table.ts';
+import { crossable, valuesOf } from './across.ts';
+import { faultAt, type Table, type valuesAt } from './table.ts';
 import {
   diodeSigma,
   ohmsSigmaDecades,
@@ -64,28 +64,33 @@ const highVolts = 15;
 const leastWeight = 1e-4;
 const mostRows = 120;
 
+/** What a board may have, by the row that plays it, and the group it would be named in. */
+export interface Hypothesis {
+  row: number;
+  weight: number;
+  group: number;
+}
+
 /**
- * Every reading not taken yet, held against the rows that still stand; best gain for its time first.
- * `weights` are probabilities by row, `classOf` their classes, last of all the one for what is in no
- * row.
+ * Every reading not taken yet, held against the hypotheses that still stand; best gain for its time
+ * first. Weights are probabilities.
  */
 export function proposeProbes(
   table: Table,
-  weights: Float64Array,
-  classOf: Int32Array,
-  classes: number,
+  hypotheses: readonly Hypothesis[],
   taken: ReadonlyMap<string, number>,
   bench: BenchNow,
 ): Proposal[] {
   const { board, dictionary } = table;
-  const rows = [...weights.keys()]
-    .slice(0, dictionary.rows)
-    .filter((row) => weights[row]! > leastWeight)
-    .sort((a, b) => weights[b]! - weights[a]!)
+  const standing = hypotheses
+    .filter((one) => one.weight > leastWeight)
+    .sort((a, b) => b.weight - a.weight)
     .slice(0, mostRows);
-  if (rows.length < 2) return [];
-  const rowWeights = Float64Array.from(rows, (row) => weights[row]!);
-  const rowClasses = Int32Array.from(rows, (row) => classOf[row]!);
+  if (standing.length < 2) return [];
+  const rows = standing.map((one) => one.row);
+  const rowWeights = Float64Array.from(standing, (one) => one.weight);
+  const rowClasses = Int32Array.from(standing, (one) => one.group);
+  const classes = standing.reduce((most, one) => Math.max(most, one.group), 0) + 1;
   const proposals: Proposal[] = [];
   const kinds = new Map(board.nets.map((net) => [net.id, net.kind]));
   const seen = new Set<string>();
@@ -100,9 +105,13 @@ export function proposeProbes(
     // Once more is worth it where a slip would decide; a third time tells little.
     if ((taken.get(probeKey(id, mode, phase, other?.net)) ?? 0) >= 2) return;
     if (mode === 'volts' && kinds.get(id) === 'switch') return;
-    const at = other
-      ? valuesAcross(table, mode, phase, net, table.placeOf.get(other.net)!)
-      : valuesAt(table, mode, phase, net);
+    const at = valuesOf(table, {
+      at: { net: id, ref: null, pin: null },
+      against: other ? { net: other.net, ref: null, pin: null } : null,
+      mode,
+      phase,
+      polarity: mode === 'diode' ? 'black-on-point' : 'red-on-point',
+    });
     const cut = cutOutcomes(rows, mode, at, other ? 'across' : table.where[net]!);
     if (!cut || cut.count < 2) return;
     const gainBits = expectedGain(

@@ -4,7 +4,8 @@ import type { PlaySetup } from '../powerup/index.ts';
 import { attachedIn } from '../powerup/index.ts';
 import type { Reading } from '../readings/index.ts';
 import type { Observation } from './evidence.ts';
-import { priorWeight, type Known } from './priors.ts';
+import { faultWeights } from './observations.ts';
+import type { Known } from './priors.ts';
 import type { Table } from './table.ts';
 
 /** What a reading was taken with: each wants plays of its own. */
@@ -78,7 +79,15 @@ export function carriedOver(
     table.dictionary.faults,
     (_, index) => there.byRow[other.dictionary.rowOf[index]!]!,
   );
-  return { ...there, byRow: mixed(table, byFault, there.byRow[0]!, mixing), byFault };
+  const { id, text, byNone, at } = there;
+  return {
+    id,
+    text,
+    byNone,
+    ...(at ? { at } : {}),
+    byRow: mixed(table, byFault, there.byRow[0]!, mixing),
+    byFault,
+  };
 }
 
 /** Several readings from other benches taken together: a fault must explain them all. */
@@ -106,13 +115,14 @@ function mixed(
   healthy: number,
   { known, isOut }: Mixing,
 ): Float64Array {
-  const { board, dictionary, singles, sets } = table;
+  const { dictionary, singles, sets } = table;
+  const byKind = faultWeights(table, known);
   const weights = new Float64Array(singles);
   const sums = new Float64Array(singles);
   dictionary.faults.forEach((fault, index) => {
     if (isOut(fault)) return;
     const row = dictionary.rowOf[index]!;
-    const weight = priorWeight(board, fault, known);
+    const weight = byKind[index]!;
     weights[row]! += weight;
     sums[row]! += weight * Math.exp(byFault[index]!);
   });

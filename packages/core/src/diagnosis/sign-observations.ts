@@ -1,14 +1,28 @@
-import type { Board, Goal, NetId } from '../board/index.ts';
-import { voltsPlace, type Dictionary } from '../powerup/index.ts';
+import type { Board, NetId } from '../board/index.ts';
+import { codeRails, reachesGoal, voltsPlace, type Dictionary } from '../powerup/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import type { Observation, Signs } from './evidence.ts';
 import { amps } from './likelihood.ts';
 import type { BenchOf } from './other-bench.ts';
 import { swingAt, type Table } from './table.ts';
 
-const tellsTrue = 0.95;
-/** A yes-or-no sign: rarely is what was seen not so. */
-const yesNo = (agrees: boolean): number => Math.log(agrees ? tellsTrue : 1 - tellsTrue);
+// What was seen from outside. What was seen is seldom not so; what was not seen may have been missed.
+const chances = {
+  /** A picture, a light or a turning fan that was seen. */
+  seen: { agrees: 0.99, else: 0.01 },
+  /** The same looked for and not seen. */
+  unseen: { agrees: 0.9, else: 0.1 },
+  startsOnConnect: { agrees: 0.97, else: 0.03 },
+  /** A few restarts after cell or battery was out are normal, and a source that trips looks the same. */
+  restarts: { agrees: 0.75, else: 0.25 },
+  goesOff: { agrees: 0.85, else: 0.15 },
+  reached: { agrees: 0.95, else: 0.05 },
+  /** Beeps, blinks and codes come from code that runs. */
+  speaks: { agrees: 0.97, else: 0.03 },
+} as const;
+type Chance = { agrees: number; else: number };
+const log = (chance: Chance, agrees: boolean): number =>
+  Math.log(agrees ? chance.agrees : chance.else);
 
 /** Whether several nets that come after the press come and go again: one that hiccups is no restart. */
 function comesAndGoes(dictionary: Dictionary, row: number): boolean {
@@ -35,15 +49,6 @@ function isUp({ dictionary, placeOf }: Table, row: number, net: NetId): boolean 
   );
 }
 
-export function reachesGoal({ dictionary, placeOf }: Table, goal: Goal, row: number): boolean {
-  return goal.reached.every(({ net, side, volts }) => {
-    const place = placeOf.get(net);
-    if (place === undefined) return true;
-    const here = dictionary.volts[voltsPlace(dictionary, row, goal.phase, place)]!;
-    return side === 'above' ? here > volts : here < volts;
-  });
-}
-
 /** Whether a source feeds the same net with about the same volts as the one the plays were made with. */
 function isLikeSource(
   board: Board,
@@ -56,15 +61,23 @@ function isLikeSource(
   return Math.abs((volts ?? then.volts) - now.volts) < 0.1 * now.volts;
 }
 
+/** Memory may be what code complains of. */
+const memoryName = /(MEM|DDR|VDDQ|VPP|VTT)/i;
+
 /** What was seen from outside, held against every row. */
 export function signObservations(table: Table, signs: Signs, here: BenchOf): Observation[] {
   const { board, dictionary, singles, neighbours } = table;
   const { rows, phaseCount } = { rows: dictionary.rows, phaseCount: 4 };
   const phaseOrder: readonly PoweredPhase[] = ['standby', 'pressed', 'trying', 'run'];
   const list: Observation[] = [];
+  const isPlayed = (row: number): boolean => !Number.isNaN(dictionary.amps[row * phaseCount]!);
   const add = (text: string, byNone: number, of: (row: number) => number): void => {
     const byRow = new Float64Array(rows);
-    for (let row = 0; row < rows; row++) byRow[row] = of(row);
+    for (let row = 0; row < rows; row++) {
+      const one = isPlayed(row) ? of(row) : NaN;
+      // What was not played says nothing.
+      byRow[row] = Number.isNaN(one) ? byNone : one;
+    }
     list.push({ id: null, text, byRow, byNone });
   };
   const look = (row: number, phase: PoweredPhase): boolean => {
@@ -86,21 +99,21 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
     if (source && !isLikeSource(board, source, here.source)) continue;
     const index = phaseOrder.indexOf(phase);
     const of = (row: number): number => dictionary.amps[row * phaseCount + index]!;
-    // What pulses is drawn between its mean and its peak: only a steady draw is held to the amp.
     if (drawn !== null && shape === 'limited')
       // The supply held it down: without its limit the board would draw as much or more.
       add(`draw in ${phase} held at its limit`, Math.log(0.2), (row) =>
         of(row) > 0.8 * drawn ? Math.log(0.9) : Math.log(0.06),
       );
-    else if (drawn !== null && shape !== 'pulsing')
-      add(`draw in ${phase}`, Math.log(1 / 5), (row) =>
-        amps(drawn, {
-          value: of(row),
-          swing: null,
-          span: null,
-          between: row < singles ? neighbours[row]!.map(of) : [],
-        }),
-      );
+    else if (drawn !== null)
+      add(`draw in ${phase}`, unknownAmps(drawn, of(0)), (row) => {
+        const near =
+          row < singles ? neighbours[row]!.map((one) => ({ value: of(one), span: null })) : [];
+        const value = of(row);
+        // What pulses is drawn between its mean and its peak: only a steady draw is held to the amp.
+        return shape === 'pulsing' && swings(row, phase)
+          ? Math.log(Math.exp(amps(drawn, { value: drawn, near: [] }, of(0))) * 0.3)
+          : amps(drawn, { value, near }, of(0));
+      });
     if (shape === 'pulsing' || shape === 'steady')
       add(`draw in ${phase} is ${shape}`, Math.log(0.5), (row) =>
         // A slow supply shows an average: what swings is often called steady, seldom the other way.
@@ -110,43 +123,70 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
               ? 0.65
               : 0.35
             : shape === 'pulsing'
-              ? 0.08
-              : 0.92,
+              ? 0.12
+              : 0.88,
         ),
       );
   }
   const { lights, fan, offAfterSeconds, startsOnConnect, restarts, picture, reached } = signs;
   if (lights !== null) {
-    const mask = dictionary.lights.reduce(
-      (sum, ref, bit) => sum + (lights.includes(ref) ? 2 ** bit : 0),
-      0,
-    );
-    add('lights', Math.log(0.4), (row) => yesNo(dictionary.lit[row] === mask));
+    dictionary.lights.forEach((ref, bit) => {
+      const seen = lights.includes(ref);
+      add(seen ? `${ref} lights` : `${ref} stays dark`, Math.log(0.5), (row) => {
+        const isLit = ((dictionary.lit[row]! >>> bit) & 1) === 1;
+        return log(seen ? chances.seen : chances.unseen, isLit === seen);
+      });
+    });
   }
   if (fan !== null)
-    add('fan', Math.log(0.5), (row) => yesNo((dictionary.turning[row] === 1) === fan));
+    add(fan ? 'the fan turns' : 'the fan does not turn', Math.log(0.5), (row) =>
+      log(fan ? chances.seen : chances.unseen, (dictionary.turning[row] === 1) === fan),
+    );
   if (offAfterSeconds !== null)
     add('goes off by itself', Math.log(0.4), (row) =>
-      yesNo(!Number.isNaN(dictionary.offAfter[row]!)),
+      log(
+        chances.goesOff,
+        !Number.isNaN(dictionary.offAfter[row]!) || comesAndGoes(dictionary, row),
+      ),
     );
   if (startsOnConnect !== null)
     add('starts on connection', Math.log(0.2), (row) =>
-      yesNo((dictionary.startsItself[row] === 1) === startsOnConnect),
+      log(chances.startsOnConnect, (dictionary.startsItself[row] === 1) === startsOnConnect),
     );
   if (restarts !== null)
-    add('goes off and on again', Math.log(0.3), (row) =>
-      yesNo(comesAndGoes(dictionary, row) === restarts),
+    add('goes off and on again', Math.log(0.4), (row) =>
+      log(chances.restarts, comesAndGoes(dictionary, row) === restarts),
     );
   const shows = board.goals.find((one) => one.shows === 'picture');
-  if (picture !== null && shows && reachesGoal(table, shows, 0))
+  if (picture !== null && shows && reachesGoal(dictionary, shows, 0))
     add(picture ? 'a picture is seen' : 'no picture', Math.log(0.4), (row) =>
-      yesNo(reachesGoal(table, shows, row) === picture),
+      log(picture ? chances.seen : chances.unseen, reachesGoal(dictionary, shows, row) === picture),
     );
+  const code = codeRails(board);
+  if (signs.speaks === true && code.length > 0) {
+    const spoken = code.filter((net) => !memoryName.test(net));
+    add('code speaks: beeps, blinks or a code', Math.log(0.4), (row) =>
+      log(
+        chances.speaks,
+        !dictionary.codeless.includes(row) && spoken.every((net) => isUp(table, row, net)),
+      ),
+    );
+  }
   const stage = board.stages.find((one) => one.id === reached);
   if (stage)
     // It came at least so far.
     add(`${stage.title} was reached`, Math.log(0.4), (row) =>
-      yesNo(stage.gives.every((net) => isUp(table, row, net))),
+      log(
+        chances.reached,
+        stage.gives.every((net) => isUp(table, row, net)),
+      ),
     );
   return list;
+}
+
+/** Amps of a fault in no list: as the healthy board, or anything up to some amps. */
+function unknownAmps(drawn: number, healthy: number): number {
+  const like = Math.exp(amps(drawn, { value: healthy, near: [] }, healthy));
+  const nothing = Math.exp(amps(drawn, { value: 0, near: [] }, healthy));
+  return Math.log(0.5 * like + 0.2 * nothing + 0.3 / Math.max(0.5, 2 * healthy));
 }

@@ -1,11 +1,10 @@
 import type { NetId, StageId } from '../board/index.ts';
-import { faultName, type Fault } from '../faults/index.ts';
+import { faultName, faultPlace, type Fault } from '../faults/index.ts';
 import { outcomeOf, type OrderedStage } from '../powerup/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import type { Evidence, Observation } from './evidence.ts';
 import type { Group } from './groups.ts';
-import { outOfQuestion } from './observations.ts';
-import { priorWeight } from './priors.ts';
+import { faultWeights, outOfQuestion } from './observations.ts';
 import { separatingTest, type SeparatingTest } from './separate.ts';
 import { faultAt, predicted, type Table } from './table.ts';
 
@@ -56,21 +55,20 @@ export function suspectOf(
   const { board, dictionary } = table;
   const out = outOfQuestion(table, evidence);
   /** The faults of a single row, with their shares of it. */
+  const byFault = faultWeights(table, evidence);
   const inRow = (row: number): SuspectFault[] => {
-    const list = dictionary.faults.filter(
-      (fault, index) => dictionary.rowOf[index] === row && !out(fault),
-    );
-    const weightOf = (fault: Fault): number => {
-      const index = dictionary.faults.indexOf(fault);
-      const log = used.reduce((all, { byFault }) => all + (byFault?.[index] ?? 0), 0);
-      return priorWeight(board, fault, evidence) * Math.exp(log);
-    };
-    const sum = list.reduce((all, one) => all + weightOf(one), 0) || 1;
-    return list.map((fault) => ({
+    const list: { fault: Fault; weight: number }[] = [];
+    dictionary.faults.forEach((fault, index) => {
+      if (dictionary.rowOf[index] !== row || out(fault)) return;
+      const log = used.reduce((all, one) => all + (one.byFault?.[index] ?? 0), 0);
+      list.push({ fault, weight: byFault[index]! * Math.exp(log) });
+    });
+    const sum = list.reduce((all, one) => all + one.weight, 0) || 1;
+    return list.map(({ fault, weight }) => ({
       fault,
       also: [],
       name: faultName(fault),
-      probability: weightOf(fault) / sum,
+      probability: weight / sum,
     }));
   };
   const alternatives = group.together
@@ -84,7 +82,7 @@ export function suspectOf(
     group.rows[0]!,
   );
   const outcome = outcomeOf(board, stages, dictionary, lead);
-  const parts = new Set(faults.map(({ fault }) => ('part' in fault ? fault.part : fault.net)));
+  const parts = new Set(faults.map(({ fault }) => faultPlace(fault)));
   const voices = used.map((one): Voice => ({
     id: one.id,
     text: one.text,

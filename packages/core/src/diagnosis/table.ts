@@ -1,9 +1,18 @@
 import type { Board, NetId } from '../board/index.ts';
-import type { Fault } from '../faults/index.ts';
-import type { Dictionary } from '../powerup/index.ts';
-import { poweredPhases, type Phase, type PoweredPhase, type Reading } from '../readings/index.ts';
+import { islandOf, type Fault } from '../faults/index.ts';
+import { makeColdReader, voltsPlace, type ColdReader, type Dictionary } from '../powerup/index.ts';
+import {
+  lowByNature,
+  poweredPhases,
+  usualMeter,
+  type Phase,
+  type PoweredPhase,
+  type Reading,
+} from '../readings/index.ts';
 import { groundedNet } from './classes.ts';
+import { coldKnowledge, toldCold, type ColdKnowledge } from './cold-knowledge.ts';
 import type { Prediction } from './likelihood.ts';
+import { baseWeight, type Known } from './priors.ts';
 
 export interface Table {
   board: Board;
@@ -14,30 +23,56 @@ export interface Table {
   sets: readonly (readonly number[])[];
   placeOf: ReadonlyMap<NetId, number>;
   where: readonly ('rail' | 'signal')[];
-  /** Whether the sheet says what is read there cold, on the net or one joined to it by milliohms. */
-  coldStated: readonly boolean[];
+  /** What the sheet says of cold readings, by net, in ohms and in diode-mode. */
+  cold: { ohms: readonly ColdKnowledge[]; diode: readonly ColdKnowledge[] };
+  /** Highest volts of each net on the healthy board. */
+  upVolts: Float64Array;
+  /** Rails that read near nothing by nature. */
+  isCore: readonly boolean[];
   /** Switch nodes pulse: a meter's volts say nothing there. */
   isSwitch: readonly boolean[];
   /** Log-likelihoods of the single rows worked out before: a reading never changes. */
-  observed: WeakMap<Reading, Float64Array>;
+  observed: WeakMap<Reading, { times: number; byRow: Float64Array; between: Float32Array }>;
   /** Pairs of single rows that were compared: whether they read the same everywhere. */
   alike: Map<number, boolean>;
   /** By phase: single rows under which something swings. */
   swinging: Map<PoweredPhase, Uint8Array>;
-  /** What is read cold across a FET, by its nets and mode: worked out when first asked about. */
-  acrossFets: Map<string, ColdAcross>;
+  /** Cold readings between any two points, made when first asked about. */
+  reader: () => ColdReader;
+  /** Cold readings of single rows between two points, as far as they were asked about. */
+  crossed: Map<string, Map<number, number>>;
+  /** Pins that a cut trace leaves on their own, as `ref pin`, and the rows in which it does. */
+  islands: ReadonlyMap<string, readonly number[]>;
+  /** The fault of each single row but the healthy one: one of those it stands for. */
+  faultOf: readonly (Fault | null)[];
+  /** By fault: its weight by kind alone. */
+  base: Float64Array;
+  /** By what is known of a board: weights by fault. */
+  weighed: WeakMap<Known, Float64Array>;
   /** By row: rows of the next milder and the next harder severity of the same fault. */
   neighbours: readonly (readonly number[])[];
 }
 
-/** Cold across a part: on the healthy board, and under the rows of its own faults. */
-export interface ColdAcross {
-  healthy: number;
-  own: ReadonlyMap<number, number>;
-}
-
 export function makeTable(board: Board, dictionary: Dictionary): Table {
   const kinds = new Map(board.nets.map((net) => [net.id, net.kind]));
+  const netById = new Map(board.nets.map((net) => [net.id, net]));
+  const faultOf: (Fault | null)[] = new Array<Fault | null>(dictionary.rows).fill(null);
+  const islands = new Map<string, number[]>();
+  dictionary.faults.forEach((fault, index) => {
+    const row = dictionary.rowOf[index]!;
+    if (row !== dictionary.goneRow) faultOf[row] ??= fault;
+    for (const { ref, pin } of islandOf(board, fault)?.places ?? []) {
+      const key = `${ref} ${pin}`;
+      islands.set(key, [...(islands.get(key) ?? []), row]);
+    }
+  });
+  let reader: ColdReader | null = null;
+  const upVolts = Float64Array.from(dictionary.nets, (_, net) =>
+    Math.max(
+      ...poweredPhases.map((phase) => dictionary.volts[voltsPlace(dictionary, 0, phase, net)]!),
+      0,
+    ),
+  );
   return {
     board,
     dictionary,
@@ -45,13 +80,21 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     sets: [],
     placeOf: new Map(dictionary.nets.map((net, place) => [net, place])),
     where: dictionary.nets.map((net) => (kinds.get(net) === 'rail' ? 'rail' : 'signal')),
-    coldStated: dictionary.nets.map(
-      (_, place) => dictionary.ohms[place] !== Infinity || dictionary.diode[place] !== Infinity,
-    ),
+    cold: coldKnowledge(board, dictionary.nets),
+    upVolts,
+    isCore: dictionary.nets.map((id) => {
+      const net = netById.get(id);
+      return net !== undefined && lowByNature(net);
+    }),
     observed: new WeakMap(),
     alike: new Map(),
     swinging: new Map(),
-    acrossFets: new Map(),
+    reader: () => (reader ??= makeColdReader(board, usualMeter, dictionary.off)),
+    crossed: new Map(),
+    islands,
+    faultOf,
+    base: Float64Array.from(dictionary.faults, (fault) => baseWeight(board, fault)),
+    weighed: new WeakMap(),
     isSwitch: dictionary.nets.map((net) => kinds.get(net) === 'switch'),
     neighbours: severities(board, dictionary),
   };
@@ -74,8 +117,26 @@ function severities(board: Board, dictionary: Dictionary): number[][] {
       case 'short':
         add(`short ${bridgedNets(board, fault)}`, -Math.log(fault.ohms));
         break;
+      case 'nets-joined':
+        add(`short ${[...fault.nets].sort().join(' ')}`, -Math.log(fault.ohms));
+        break;
       case 'drift':
         add(`${fault.part} ${fault.factor > 1 ? 'up' : 'down'}`, Math.abs(Math.log(fault.factor)));
+        break;
+      case 'high':
+        add(`${fault.part} up`, Math.log(fault.ohms));
+        break;
+      case 'weak':
+        add(`${fault.part} ${fault.pin} weak`, -Math.log(fault.factor));
+        break;
+      case 'output-dead':
+        add(`${fault.part} ${fault.pin} weak`, Infinity);
+        break;
+      case 'off-value':
+        add(
+          `${fault.part} ${fault.pin} ${fault.factor > 1 ? 'above' : 'below'}`,
+          Math.abs(Math.log(fault.factor)),
+        );
         break;
       case 'open':
         add(`${fault.part} up`, Infinity);
@@ -100,8 +161,9 @@ function severities(board: Board, dictionary: Dictionary): number[][] {
 function bridgedNets(board: Board, fault: Fault): string {
   if (fault.kind !== 'pins-short') return groundedNet(board, fault) ?? '';
   const part = board.parts.find((one) => one.ref === fault.part);
+  const chip = board.chips.find((one) => one.ref === fault.part);
   return fault.pins
-    .map((pin) => part?.pins.find((one) => one.name === pin)?.net ?? '')
+    .map((pin) => chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net ?? '')
     .filter((net) => net !== board.ground)
     .sort()
     .join(' ');
@@ -116,8 +178,16 @@ export function swingAt({ swings }: Dictionary, place: number): readonly [number
 }
 
 /** A fault of a single row: all faults of it are one to the circuit. */
-export function faultAt({ dictionary }: Table, row: number): Fault {
-  return dictionary.faults[dictionary.rowOf.indexOf(row)]!;
+export function faultAt({ dictionary, faultOf }: Table, row: number): Fault {
+  return faultOf[row] ?? dictionary.faults[dictionary.rowOf.indexOf(row)]!;
+}
+
+/** Faults of a row: of a set, one of each member. */
+export function faultsAt(table: Table, row: number): Fault[] {
+  if (row >= table.singles)
+    return table.sets[row - table.singles]!.flatMap((member) => faultsAt(table, member));
+  const fault = table.faultOf[row];
+  return fault ? [fault] : [];
 }
 
 /** The table with sets of several faults behind its single ones; `dictionary` has a row for each. */
@@ -150,7 +220,7 @@ function listOf(
  * each other. NaN where a row says nothing; `swings` where it has no steady value.
  */
 export function valuesAt(
-  { dictionary }: Table,
+  { dictionary, cold }: Table,
   mode: Reading['mode'],
   phase: Phase,
   net: number,
@@ -160,8 +230,13 @@ export function valuesAt(
   const { list, perRow, offset } = found;
   const place = offset + net;
   const isVolts = mode === 'volts';
+  const healthy = list[place]!;
+  const knowledge = isVolts ? null : cold[mode === 'ohms' ? 'ohms' : 'diode'][net]!;
   return {
-    value: (row) => list[row * perRow + place]!,
+    value: (row) => {
+      const value = list[row * perRow + place]!;
+      return knowledge ? toldCold(knowledge, mode, value, healthy) : value;
+    },
     swings: (row) => isVolts && swingAt(dictionary, row * perRow + place) !== null,
   };
 }
@@ -176,26 +251,29 @@ export function predicted(
 ): Prediction {
   const { dictionary } = table;
   const found = listOf(dictionary, mode, phase);
-  if (!found) return { value: NaN, swing: null, span: null, between: [] };
+  if (!found) return { value: NaN, swing: null, span: null, near: [] };
   const { list, perRow, offset } = found;
   const place = offset + net;
   const value = list[row * perRow + place]!;
-  const near = neighboursAt(table, row, value, list, perRow, place);
-  const between: number[] = [];
-  for (const one of near) between.push(list[one * perRow + place]!);
-  if (mode !== 'volts')
-    return { value, swing: null, span: null, between, unstated: !table.coldStated[net] };
-  const here = row * perRow + place;
-  let span = dictionary.swings.get(here) ?? null;
-  for (const one of near) {
-    const swing = dictionary.swings.get(one * perRow + place);
-    if (swing)
-      span = span ? [Math.min(span[0], swing[0]), Math.max(span[1], swing[1])] : [...swing];
+  const isVolts = mode === 'volts';
+  const near: { value: number; span: readonly [number, number] | null }[] = [];
+  for (const one of neighboursAt(table, row, value, list, perRow, place)) {
+    const its = list[one * perRow + place]!;
+    // Not played yet: it says nothing.
+    if (Number.isNaN(its)) continue;
+    near.push({
+      value: its,
+      span: isVolts ? (dictionary.swings.get(one * perRow + place) ?? null) : null,
+    });
   }
-  // A severity between this one, which hiccups, and a milder one, which is steady, swings as well.
-  if (dictionary.swings.has(here) && span)
-    span = [Math.min(span[0], ...between), Math.max(span[1], ...between)];
-  return { value, swing: swingAt(dictionary, here), span, between };
+  if (!isVolts) return { value, swing: null, span: null, near };
+  const here = row * perRow + place;
+  return {
+    value,
+    swing: swingAt(dictionary, here),
+    span: dictionary.swings.get(here) ?? null,
+    near,
+  };
 }
 
 /** Rows of the next milder and harder severity; of a set, those of the member that shows at this point. */

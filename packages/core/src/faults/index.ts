@@ -1,3 +1,13 @@
-export { withFault, withFaults, faultName, faultKey, type Fault } from './fault.ts';
+export {
+  faultKey,
+  faultName,
+  faultPart,
+  faultPlace,
+  type Fault,
+  type SourceTrouble,
+} from './fault.ts';
+export { withFault, withFaults } from './with-fault.ts';
 export { listFaults } from './list-faults.ts';
-export { parseFault, faultTroubleText, type FaultTrouble } from './parse-fault.ts';
+export { islandOf, type Island } from './island.ts';
+export { flashOwner } from './flash-owner.ts';
+export { faultTroubleText, parseFault, type FaultTrouble } from './parse-fault.ts';

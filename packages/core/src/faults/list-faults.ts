@@ -1,64 +1,140 @@
-import { outputPins, type Board, type Chip, type Part } from '../board/index.ts';
-import type { Fault } from './fault.ts';
+import {
+  isSeriesPart,
+  outputPins,
+  type Board,
+  type Chip,
+  type Net,
+  type NetId,
+  type Part,
+  type Source,
+} from '../board/index.ts';
+import type { Fault, SourceTrouble } from './fault.ts';
+import { flashOwner } from './flash-owner.ts';
+import { neighbouringNets } from './neighbouring-nets.ts';
 
-/** Shorts, leaks and drifts in three severities: a single value would be confidently wrong. */
-const shortOhms = [0.05, 1, 10] as const;
-const leakOhms = 200;
-const driftFactors = [0.5, 2, 10] as const;
+// Every way of failing comes in several severities: a single value would be confidently wrong, and
+// a way that is not in the list convicts somebody else.
+
+/** From a solder bridge to a leak that only ohms show. */
+const railOhms = [0.05, 1, 10, 100, 2000] as const;
+/** A signal is lost to far less: its pull-ups are kilohms. */
+const signalOhms = [0.05, 500, 5000, 50_000] as const;
+const switchOhms = [0.05, 1] as const;
+const bridgeOhms = [0.05, 1, 10] as const;
+const driftFactors = [0.5, 2, 10, 40] as const;
+/** What is nearly a wire, gone high: from a cracked joint to all but open. */
+const highOhms = [2, 20, 200, 3000] as const;
+/** Clamps that wear out conduct earlier. */
+const clampFactors = [0.3, 0.65] as const;
+const weakFactors = [0.3, 0.05, 0.004] as const;
+const offFactors = [0.5, 0.7, 0.87, 1.15] as const;
+const joinedOhms = [1, 1000] as const;
 
 /**
- * Every single fault of a board, in the order of its parts and chips: for each part what its kind
- * can do, for each chip its death, its pins' traces, its outputs stuck and its supplies and outputs
- * shorted inside. Parts drawn but not fitted have none.
+ * Every single fault of a board: for each part what its kind can do, for each chip its death, its
+ * outputs weak, off or stuck, its pins cut off or pulled down, how far its firmware gets; every net
+ * pulled down by what is not drawn, broken along its copper, or joined to a neighbour; and what feeds
+ * the board. Parts drawn but not fitted have none.
  */
 export function listFaults(board: Board): Fault[] {
   return [
-    ...board.parts.filter((part) => part.fitted).flatMap(partFaults),
+    ...board.parts.filter((part) => part.fitted).flatMap((part) => partFaults(board, part)),
     ...board.chips.filter((chip) => chip.fitted).flatMap((chip) => chipFaults(board, chip)),
+    ...board.nets.flatMap((net) => netFaults(net)),
+    ...neighbouringNets(board).flatMap((nets) =>
+      joinedOhms.map((ohms): Fault => ({ kind: 'nets-joined', nets, ohms })),
+    ),
+    ...board.sources.flatMap(sourceFaults),
+    ...(board.button && !board.parts.some((part) => part.ref === board.button?.part)
+      ? [{ kind: 'open', part: board.button.part } as const]
+      : []),
   ];
 }
 
-function partFaults(part: Part): Fault[] {
+/** Severities of a short or leak to ground by what the net is. */
+function groundOhms(net: Net): readonly number[] {
+  switch (net.kind) {
+    case 'ground':
+      return [];
+    case 'rail':
+      return railOhms;
+    case 'switch':
+      return switchOhms;
+    case 'signal':
+    case 'analog':
+      return signalOhms;
+  }
+}
+
+const netById = (board: Board, id: NetId): Net | undefined =>
+  board.nets.find((net) => net.id === id);
+
+/** A part between two pins gone low: to ground by the net's severities, else as a bridge. */
+function lowBetween(board: Board, part: Part, a: string, b: string): Fault[] {
+  const netOn = (name: string): NetId | undefined =>
+    part.pins.find((pin) => pin.name === name)?.net;
+  const [left, right] = [netOn(a), netOn(b)];
+  const live = left === board.ground ? right : right === board.ground ? left : undefined;
+  const net = live === undefined ? undefined : netById(board, live);
+  return (net ? groundOhms(net) : bridgeOhms).map((ohms) => ({
+    kind: 'pins-short',
+    part: part.ref,
+    pins: [a, b],
+    ohms,
+  }));
+}
+
+function partFaults(board: Board, part: Part): Fault[] {
   const { ref } = part;
   const open: Fault = { kind: 'open', part: ref };
-  const shorts = (a: string, b: string): Fault[] =>
-    shortOhms.map((ohms) => ({ kind: 'pins-short', part: ref, pins: [a, b], ohms }));
+  const low = (a: string, b: string): Fault[] => lowBetween(board, part, a, b);
+  const gone = (): Fault[] => [
+    open,
+    ...highOhms.map((ohms): Fault => ({ kind: 'high', part: ref, ohms })),
+  ];
   switch (part.kind) {
     case 'resistor':
-      return (part.value ?? 0) <= 1
-        ? [open]
+      return isSeriesPart(part)
+        ? gone()
         : [open, ...driftFactors.map((factor): Fault => ({ kind: 'drift', part: ref, factor }))];
     case 'capacitor':
       // An open capacitor cannot be seen at DC; it is left to where it can.
-      return [
-        ...shorts('1', '2'),
-        { kind: 'pins-short', part: ref, pins: ['1', '2'], ohms: leakOhms },
-      ];
+      return low('1', '2');
     case 'coil':
     case 'ferrite':
     case 'fuse':
     case 'jumper':
-      return [open];
+      return gone();
     case 'diode':
     case 'schottky':
     case 'led':
+      return [open, ...low('A', 'K'), { kind: 'reversed', part: ref }];
     case 'zener':
     case 'tvs':
-      return [open, ...shorts('A', 'K')];
+      return [
+        open,
+        ...low('A', 'K'),
+        ...(part.value === null
+          ? []
+          : clampFactors.map((factor): Fault => ({ kind: 'drift', part: ref, factor }))),
+        { kind: 'reversed', part: ref },
+      ];
     case 'pfet':
     case 'nfet':
       return [
         open,
         { kind: 'trace-open', part: ref, pin: 'G' },
-        ...shorts('D', 'S'),
-        ...shorts('G', 'S'),
+        ...low('D', 'S'),
+        ...low('G', 'S'),
+        { kind: 'pins-short', part: ref, pins: ['G', 'D'], ohms: bridgeOhms[0] },
+        { kind: 'all-short', part: ref, ohms: bridgeOhms[0] },
+        { kind: 'reversed', part: ref },
       ];
     case 'npn':
     case 'pnp':
-      return [open, ...shorts('C', 'E'), ...shorts('B', 'E')];
+      return [open, ...low('C', 'E'), ...low('B', 'E')];
     case 'button':
-      // A button that does not close leaves every reading at rest as it is.
-      return shorts('1', '2');
+      return [...(board.button?.part === ref ? [open] : []), ...low('1', '2')];
     case 'crystal':
     case 'fan':
       return [open];
@@ -70,33 +146,63 @@ function partFaults(part: Part): Fault[] {
 function chipFaults(board: Board, chip: Chip): Fault[] {
   const { ref } = chip;
   const faults: Fault[] = [{ kind: 'dead', part: ref }];
-  if (chip.behaviours.some((one) => one.do === 'sequence'))
-    faults.push({ kind: 'corrupt', part: ref });
-  const signals = new Set<string>();
-  const rails = new Set<string>();
+  const regulators = chip.behaviours.filter((one) => one.do === 'regulator');
+  if (regulators.some((one) => one.powerGood !== null))
+    faults.push({ kind: 'dead', part: ref, letsGo: true });
+  if (chip.kind === 'flash' && flashOwner(board, ref)) faults.push({ kind: 'blank', part: ref });
   for (const behaviour of chip.behaviours) {
-    for (const pin of outputPins(behaviour)) {
-      if (behaviour.do === 'regulator' && pin === behaviour.out) rails.add(pin);
-      else signals.add(pin);
-    }
-    if (behaviour.do === 'regulator') rails.add(behaviour.in);
+    if (behaviour.do !== 'sequence') continue;
+    if (!faults.some((one) => one.kind === 'corrupt')) faults.push({ kind: 'corrupt', part: ref });
+    behaviour.steps.forEach((step, index) => {
+      if (step.kind === 'drive' || step.kind === 'pulse' || step.kind === 'ask')
+        faults.push({ kind: 'stops', part: ref, step: index });
+    });
+  }
+  const signals = new Set<string>();
+  for (const behaviour of chip.behaviours)
+    for (const pin of outputPins(behaviour))
+      if (behaviour.do !== 'regulator' || pin !== behaviour.out) signals.add(pin);
+  for (const one of regulators) {
+    const { out, pass } = one;
+    if (regulators.length > 1) faults.push({ kind: 'output-dead', part: ref, pin: out });
+    for (const factor of weakFactors) faults.push({ kind: 'weak', part: ref, pin: out, factor });
+    if (pass !== 'switch')
+      for (const factor of offFactors)
+        faults.push({ kind: 'off-value', part: ref, pin: out, factor });
+    // The upper switch of a stage, or a pass element, gone short puts the feed's volts on the output.
+    if (pass !== 'boost' && chip.pins.get(one.in) !== chip.pins.get(out))
+      for (const ohms of switchOhms)
+        faults.push({ kind: 'pins-short', part: ref, pins: [one.in, out], ohms });
   }
   for (const pin of signals) {
     faults.push({ kind: 'stuck', part: ref, pin, level: 'low' });
     faults.push({ kind: 'stuck', part: ref, pin, level: 'released' });
   }
-  for (const pin of [...rails, ...chip.draws.map((draw) => draw.pin)]) {
-    if (chip.pins.get(pin) === board.ground) continue;
-    for (const ohms of shortOhms) {
-      const fault: Fault = { kind: 'pin-short', part: ref, pin, ohms };
-      if (!faults.some((one) => one.kind === 'pin-short' && one.pin === pin && one.ohms === ohms))
-        faults.push(fault);
-    }
-  }
-  if (!chip.virtual) {
-    for (const [pin, net] of chip.pins) {
-      if (net !== board.ground) faults.push({ kind: 'trace-open', part: ref, pin });
-    }
+  for (const [pin, on] of chip.pins) {
+    if (on === board.ground) continue;
+    const net = netById(board, on);
+    for (const ohms of net ? groundOhms(net) : [])
+      faults.push({ kind: 'pin-short', part: ref, pin, ohms });
+    if (!chip.virtual) faults.push({ kind: 'trace-open', part: ref, pin });
   }
   return faults;
+}
+
+function netFaults(net: Net): Fault[] {
+  return [
+    ...(net.kind === 'switch'
+      ? []
+      : groundOhms(net).map((ohms): Fault => ({ kind: 'short', net: net.id, ohms }))),
+    ...net.along.slice(0, -1).map((_, after): Fault => ({ kind: 'break', net: net.id, after })),
+  ];
+}
+
+function sourceFaults({ id, kind }: Source): Fault[] {
+  const ways: SourceTrouble[] =
+    kind === 'coin-cell'
+      ? ['dead', 'low']
+      : kind === 'adapter'
+        ? ['dead', 'weak', 'weaker', 'limited', 'low', 'high']
+        : ['dead', 'weak', 'weaker', 'limited', 'low'];
+  return ways.map((how) => ({ kind: 'source', source: id, how }));
 }

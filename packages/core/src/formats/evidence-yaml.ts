@@ -2,9 +2,15 @@ import { parse } from 'yaml';
 import { z } from 'zod';
 import { fail, ok, type Result } from '../base/index.ts';
 import type { Board, GoalId, StageId } from '../board/index.ts';
-import { noSigns, type Finding, type Signs } from '../diagnosis/index.ts';
+import {
+  noSigns,
+  saysSomething,
+  type Finding,
+  type Signs,
+  type Tried,
+} from '../diagnosis/index.ts';
 import { poweredPhases } from '../readings/index.ts';
-import { findingKinds } from '../record/index.ts';
+import { findingKinds, simpleResults, simpleThings } from '../record/index.ts';
 import { positionOf } from './yaml-lines.ts';
 import type { FileTrouble } from './csv/readings-csv.ts';
 
@@ -27,6 +33,9 @@ const signsSchema = z.strictObject({
   offAfterSeconds: z.number().min(0).optional(),
   restarts: z.boolean().optional(),
   startsOnConnect: z.boolean().optional(),
+  tried: z
+    .array(z.strictObject({ thing: z.enum(simpleThings), result: z.enum(simpleResults) }))
+    .default([]),
 });
 
 export interface SignsFile {
@@ -34,8 +43,8 @@ export interface SignsFile {
   attached: string[] | undefined;
   goal: GoalId | null;
   signs: Signs;
-  /** What was written down and no play can speak of yet: kept for the report. */
-  told: string[];
+  /** Simple things tried, and what came of them. */
+  tried: Tried[];
 }
 
 /** Signs from YAML; every name is held against the board. */
@@ -92,9 +101,10 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
       startsOnConnect: file.startsOnConnect ?? null,
       restarts: file.restarts ?? null,
       picture: file.picture ?? null,
+      speaks: saysSomething(file.beeps),
       reached: (file.reached as StageId | undefined) ?? null,
     },
-    told: file.beeps === undefined ? [] : ['beeps'],
+    tried: file.tried,
   });
 }
 

@@ -1,4 +1,4 @@
-import { isSeriesPart, type Board, type NetId } from '../board/index.ts';
+import { isSeriesPart, type Board, type Net, type NetId } from '../board/index.ts';
 import {
   makeSolver,
   thermalVolts,
@@ -40,12 +40,19 @@ const lowRangeVolts = 0.02;
  */
 export function makeColdMeter(board: Board, meter: Meter, healthy: Board = board): ColdMeter {
   const dies = diesOf(healthy, meter);
-  const bench = makeColdBench(board, dies, new Map(), meter.mostDiodeVolts);
+  const benches = new Map<NetId, ColdBench>();
+  const on = (reference: NetId): ColdBench => {
+    let bench = benches.get(reference);
+    if (!bench) {
+      bench = makeColdBench(board, dies, new Map(), meter.mostDiodeVolts, reference);
+      benches.set(reference, bench);
+    }
+    return bench;
+  };
   return {
-    ohms: (net) => readingOf(bench, meter, net, 'ohms'),
-    diode: (net, polarity) => readingOf(bench, meter, net, polarity),
-    across: (net, against, mode) =>
-      readingOf(bench, meter, net, mode, undefined, undefined, against),
+    ohms: (net) => readingOf(on(board.ground), meter, net, 'ohms'),
+    diode: (net, polarity) => readingOf(on(board.ground), meter, net, polarity),
+    across: (net, against, mode) => readingOf(on(against), meter, net, mode),
   };
 }
 
@@ -69,8 +76,8 @@ export interface ColdBench {
   devices: readonly Device[];
   /** Does something with faults drawn in that leave the circuit's shape alone, three at most. */
   withEdits(edits: readonly ColdEdit[], action: () => void): void;
-  /** Node volts with the lead at the net, and the amps of the lead; a text where nothing settled. */
-  touch(net: NetId, lead: Lead, warm?: Float64Array, against?: NetId): Touched | string;
+  /** Node volts with the lead at the net, the other at the bench's reference, and the amps of the lead; a text where nothing settled. */
+  touch(net: NetId, lead: Lead, warm?: Float64Array): Touched | string;
   /** The same with the lead left on during `action`: the devices stand as they were solved. */
   withLead(net: NetId, lead: Lead, action: (touched: Touched | string) => void): void;
 }
@@ -83,8 +90,8 @@ export interface Touched {
 /** A change that leaves the circuit's shape alone. */
 export type ColdEdit =
   | { kind: 'to ground'; node: number; ohms: number }
-  /** A resistance, coil, fuse or link at so many times its siemens. */
-  | { kind: 'part'; ref: string; times: number };
+  /** A resistance, coil, fuse or link at so many times its siemens, or at so many ohms. */
+  | ({ kind: 'part'; ref: string } & ({ times: number } | { ohms: number }));
 
 type Lead = 'high range' | 'low range' | 'red' | 'black';
 
@@ -93,18 +100,21 @@ export function makeColdBench(
   dies: readonly Die[],
   orders: OrderCache,
   mostDiodeVolts: number,
+  /** The net the other lead stands on. */
+  reference: NetId = board.ground,
 ): ColdBench {
-  const { circuit, nodeOf } = buildCircuit(board, { cold: true });
+  const { circuit, nodeOf } = buildCircuit(board, { cold: true, reference });
+  const ground = nodeOf(board.ground);
   const devices: Device[] = circuit.devices.filter((device) => device.kind !== 'load');
   for (const { net, siemens, junction } of dies) {
     const cathode = nodeOf(net);
     const name = `chips on ${net}`;
-    devices.push({ kind: 'resistor', name, a: cathode, b: 0, siemens });
+    devices.push({ kind: 'resistor', name, a: cathode, b: ground, siemens });
     if (junction)
       devices.push({
         kind: 'diode',
         name,
-        anode: 0,
+        anode: ground,
         cathode,
         model: junction,
         breakdownVolts: null,
@@ -134,8 +144,8 @@ export function makeColdBench(
   const spares = [0, 1, 2].map((): ResistorDevice => ({
     kind: 'resistor',
     name: 'short',
-    a: 0,
-    b: 0,
+    a: ground,
+    b: ground,
     siemens: 0,
   }));
   devices.push(...spares);
@@ -151,7 +161,7 @@ export function makeColdBench(
         const device = edit.kind === 'part' ? editable.get(edit.ref) : spares[index];
         if (!device) throw new Error(`${edit.kind === 'part' ? edit.ref : index} is no resistance`);
         const { siemens } = device;
-        device.siemens = edit.kind === 'part' ? siemens * edit.times : 1 / edit.ohms;
+        device.siemens = 'times' in edit ? siemens * edit.times : 1 / edit.ohms;
         if (edit.kind === 'to ground') device.a = edit.node;
         return { device, siemens };
       });
@@ -167,16 +177,11 @@ export function makeColdBench(
     },
   };
 
-  function touch(
-    net: NetId,
-    which: Lead,
-    warm?: Float64Array,
-    against = board.ground,
-  ): Touched | string {
+  function touch(net: NetId, which: Lead, warm?: Float64Array): Touched | string {
     const device = leads[which];
     // Black on the point draws current out of it; the other leads push it in.
-    device.node = nodeOf(which === 'black' ? against : net);
-    device.base = nodeOf(which === 'black' ? net : against);
+    device.node = which === 'black' ? 0 : nodeOf(net);
+    device.base = which === 'black' ? nodeOf(net) : 0;
     device.on = true;
     const point = solver.solve(warm);
     device.on = false;
@@ -187,7 +192,7 @@ export function makeColdBench(
   }
 }
 
-/** What the meter shows at a net, against ground or another net. */
+/** What the meter shows at a net, against the bench's reference. */
 export function readingOf(
   bench: ColdBench,
   meter: Meter,
@@ -195,16 +200,14 @@ export function readingOf(
   mode: ColdMode,
   warm?: ColdTouch,
   keep?: (touch: ColdTouch) => void,
-  against?: NetId,
 ): ColdReading {
   const node = bench.nodeOf(net);
-  const other = against ? bench.nodeOf(against) : 0;
   const touch = (lead: Lead): number | string => {
     const start = warm?.lead === lead ? warm.volts : undefined;
-    const touched = bench.touch(net, lead, start, against);
+    const touched = bench.touch(net, lead, start);
     if (typeof touched === 'string') return touched;
     keep?.({ lead, ...touched });
-    return touched.volts[node]! - touched.volts[other]!;
+    return touched.volts[node]!;
   };
   if (mode === 'ohms') {
     const high = touch('high range');
@@ -249,27 +252,35 @@ function joinedGroups(board: Board): NetId[][] {
 
 /**
  * Makes the group read what its sheet states: the lowest ohms and the lowest junction stated on any
- * of its nets, less what the drawn parts conduct already.
+ * of its nets, each on the net where it was stated, less what the drawn parts conduct already.
  */
 function dieOf(board: Board, nets: readonly NetId[], bare: ColdBench, meter: Meter): Die[] {
-  const stated = board.nets.filter((net) => nets.includes(net.id));
-  const least = (values: (number | null)[]): number | null => {
-    const known = values.filter((value) => value !== null);
-    return known.length > 0 ? Math.min(...known) : null;
-  };
-  const ohms = least(stated.map((net) => net.coldOhms));
-  const volts = least(stated.map((net) => net.coldDiodeVolts));
-  const first = stated.find((net) => net.id !== board.ground);
-  if (!first || (ohms === null && volts === null)) return [];
-  const drawn = readingOf(bare, meter, first.id, 'ohms');
+  const stated = board.nets.filter((net) => net.id !== board.ground && nets.includes(net.id));
+  const least = (of: (net: Net) => number | null): Net | null =>
+    stated.reduce<Net | null>((low, net) => {
+      const value = of(net);
+      return value !== null && value < ((low && of(low)) ?? Infinity) ? net : low;
+    }, null);
+  const lowOhms = least((net) => net.coldOhms);
+  const lowVolts = least((net) => net.coldDiodeVolts);
+  const seen = lowVolts ?? lowOhms;
+  if (!seen) return [];
+  const drawn = readingOf(bare, meter, seen.id, 'ohms');
   const drawnSiemens = drawn.kind === 'value' ? 1 / Math.max(drawn.value, 1e-6) : 0;
-  const siemens = ohms === null ? 0 : Math.max(0, 1 / ohms - drawnSiemens);
-  if (volts === null) return [{ net: first.id, siemens, junction: null }];
+  const siemens = lowOhms?.coldOhms ? Math.max(0, 1 / lowOhms.coldOhms - drawnSiemens) : 0;
+  const resistance: Die[] =
+    lowOhms && lowOhms !== lowVolts ? [{ net: lowOhms.id, siemens, junction: null }] : [];
+  if (!lowVolts) return resistance;
+  const volts = lowVolts.coldDiodeVolts as number;
+  const beside = lowOhms === lowVolts ? siemens : 0;
   const left = testAmps - volts * (siemens + drawnSiemens);
-  if (left <= 0) return [{ net: first.id, siemens, junction: null }];
+  if (left <= 0) return [...resistance, { net: lowVolts.id, siemens: beside, junction: null }];
   const emission = 1.1;
   const seriesOhms = 0.5;
   const across = volts - left * seriesOhms;
   const saturationAmps = left / (Math.exp(across / (emission * thermalVolts)) - 1);
-  return [{ net: first.id, siemens, junction: { saturationAmps, emission, seriesOhms } }];
+  return [
+    ...resistance,
+    { net: lowVolts.id, siemens: beside, junction: { saturationAmps, emission, seriesOhms } },
+  ];
 }

@@ -86,7 +86,9 @@ export function makeColdSweep(whole: Board, meter: Meter, off: OffBoard = {}): C
       const touched = modes.flatMap((mode) =>
         nets.flatMap((net, index) => {
           const touch = touches[mode][index];
-          const isTouched = !touch || takes.some((one) => one(mode, touch, bench.nodeOf(net)));
+          const isTouched =
+            !touch ||
+            takes.some((one) => one(mode, touch, Math.abs(touch.volts[bench.nodeOf(net)]!)));
           return takes.length > 0 && isTouched ? [{ mode, net, index, touch }] : [];
         }),
       );
@@ -119,7 +121,7 @@ function read(
   return numberOf(readingOf(bench, meter, net, mode, warm, keep));
 }
 
-const numberOf = (reading: ColdReading): number =>
+export const numberOf = (reading: ColdReading): number =>
   reading.kind === 'value' ? reading.value : reading.kind === 'over' ? Infinity : NaN;
 
 /** Every net of the board with these faults in it, read one by one; `across` reads from net to net. */
@@ -128,10 +130,19 @@ export function readCold(
   setup: OffBoard,
   faults: readonly Fault[],
   meter: Meter,
-): ColdReadings & { across(net: NetId, against: NetId, mode: 'ohms' | 'diode'): number } {
+): ColdReadings & { across(net: NetId, against: NetId, mode: ColdMode | 'diode'): number } {
   const dies = diesOf(asOnBench(board, setup), meter);
   const faulty = asOnBench(withFaults(board, faults), setup);
   const bench = makeColdBench(faulty, dies, new Map(), meter.mostDiodeVolts);
+  const meterOn = new Map<NetId, ColdBench>([[board.ground, bench]]);
+  const against = (reference: NetId): ColdBench => {
+    let one = meterOn.get(reference);
+    if (!one) {
+      one = makeColdBench(faulty, dies, new Map(), meter.mostDiodeVolts, reference);
+      meterOn.set(reference, one);
+    }
+    return one;
+  };
   const nets = board.nets.filter((net) => net.id !== board.ground);
   const all = (mode: ColdMode): Float32Array =>
     Float32Array.from(nets, (net) => read(bench, meter, net.id, mode));
@@ -145,15 +156,15 @@ export function readCold(
     get diode() {
       return (diode ??= all('black-on-point'));
     },
-    across: (net, against, mode) => {
-      const way = mode === 'ohms' ? 'ohms' : 'black-on-point';
-      return numberOf(readingOf(bench, meter, net, way, undefined, undefined, against));
+    across: (net, reference, mode) => {
+      const way = mode === 'ohms' ? 'ohms' : mode === 'diode' ? 'black-on-point' : mode;
+      return numberOf(readingOf(against(reference), meter, net, way));
     },
   };
 }
 
 /** The fault as a change of one resistance, where it is no more than that. */
-function editFor(board: Board, bench: ColdBench, fault: Fault): ColdEdit | null {
+export function editFor(board: Board, bench: ColdBench, fault: Fault): ColdEdit | null {
   const part = 'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
   const chip = 'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
   const isResistance = bench.devices.some(
@@ -166,12 +177,16 @@ function editFor(board: Board, bench: ColdBench, fault: Fault): ColdEdit | null 
       return part && isResistance ? { kind: 'part', ref: part.ref, times: 0 } : null;
     case 'drift':
       return part && isResistance ? { kind: 'part', ref: part.ref, times: 1 / fault.factor } : null;
+    case 'high':
+      return part && isResistance ? { kind: 'part', ref: part.ref, ohms: fault.ohms } : null;
     case 'short':
       return toGround(fault.net, fault.ohms);
     case 'pin-short':
       return toGround(chip?.pins.get(fault.pin), fault.ohms);
     case 'pins-short': {
-      const ends = fault.pins.map((pin) => part?.pins.find((one) => one.name === pin)?.net);
+      const ends = fault.pins.map(
+        (pin) => chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net,
+      );
       if (!ends.includes(board.ground)) return null;
       return toGround(
         ends.find((net) => net !== board.ground),
@@ -184,13 +199,13 @@ function editFor(board: Board, bench: ColdBench, fault: Fault): ColdEdit | null 
 }
 
 /** Whether a lead on the healthy board would read otherwise with the fault; a rough test, on the safe side. */
-type Touches = (mode: (typeof modes)[number], touch: ColdTouch, point: number) => boolean;
+type Touches = (mode: (typeof modes)[number], touch: ColdTouch, testVolts: number) => boolean;
 
 /**
  * By reciprocity a reading moves, as a part of itself, by about the power that goes through what the
  * fault changes over the test power. Null for faults that no unpowered reading shows.
  */
-function touchedBy(
+export function touchedBy(
   board: Board,
   bench: ColdBench,
   ownOhms: (mode: (typeof modes)[number], node: number) => number,
@@ -200,39 +215,66 @@ function touchedBy(
     'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
   const chip: Chip | undefined =
     'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
+  const ground = bench.nodeOf(board.ground);
   const nodeAt = (pin: string): number => {
     const net = chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net;
-    return net ? bench.nodeOf(net) : 0;
+    return net ? bench.nodeOf(net) : ground;
   };
   // Between two points the current of a bridge is bounded by what stands behind them.
   const bridge =
     (a: number, b: number, ohms: number): Touches =>
-    (mode, { volts, amps }, point) => {
+    (mode, { volts, amps }, testVolts) => {
       const across = volts[a]! - volts[b]!;
       const behind = ownOhms(mode, a) + ownOhms(mode, b);
-      return across ** 2 / (ohms + behind) > leastPart * amps * Math.abs(volts[point]!);
+      return across ** 2 / (ohms + behind) > leastPart * amps * testVolts;
     };
   switch (fault.kind) {
     case 'pins-short':
       return bridge(nodeAt(fault.pins[0]), nodeAt(fault.pins[1]), fault.ohms);
     case 'pin-short':
-      return bridge(nodeAt(fault.pin), 0, fault.ohms);
+      return bridge(nodeAt(fault.pin), ground, fault.ohms);
     case 'short':
-      return bridge(bench.nodeOf(fault.net), 0, fault.ohms);
-    case 'stuck':
-      return fault.level === 'low' ? bridge(nodeAt(fault.pin), 0, 15) : null;
+      return bridge(bench.nodeOf(fault.net), ground, fault.ohms);
+    case 'nets-joined':
+      return bridge(bench.nodeOf(fault.nets[0]), bench.nodeOf(fault.nets[1]), fault.ohms);
+    case 'all-short': {
+      const nodes = part?.pins.map((pin) => bench.nodeOf(pin.net)) ?? [];
+      const bridges = nodes.flatMap((a, index) =>
+        nodes.slice(index + 1).map((b) => bridge(a, b, fault.ohms)),
+      );
+      return (...at) => bridges.some((one) => one(...at));
+    }
     case 'open':
+    case 'high':
     case 'drift':
       return part ? throughPart(part, bench) : null;
+    case 'reversed': {
+      const ends = part?.pins.filter((pin) => pin.name !== 'G').map((pin) => bench.nodeOf(pin.net));
+      const [a, b] = ends ?? [];
+      return a === undefined || b === undefined
+        ? null
+        : (_mode, { volts }) => Math.abs(volts[a]! - volts[b]!) > 0.05;
+    }
+    case 'break': {
+      const node = bench.nodeOf(fault.net);
+      return (_mode, { volts }) => Math.abs(volts[node]! - volts[ground]!) > 0.0005;
+    }
     case 'trace-open': {
       if (part) return throughPart(part, bench);
       // A chip's pin: its protection diodes go with it.
       const node = nodeAt(fault.pin);
       const isClamped = chip?.clamped.includes(fault.pin) || chip?.clamp === fault.pin;
-      return isClamped ? (_mode, { volts }) => Math.abs(volts[node]!) > 0.2 : null;
+      return isClamped ? (_mode, { volts }) => Math.abs(volts[node]! - volts[ground]!) > 0.2 : null;
     }
     case 'dead':
+    case 'output-dead':
+    case 'weak':
+    case 'off-value':
     case 'corrupt':
+    case 'stops':
+    case 'blank':
+    case 'stuck':
+    case 'source':
       return null;
   }
 }
@@ -251,7 +293,7 @@ function throughPart(part: Part, bench: ColdBench): Touches | null {
         // Whether a junction conducts is for the solver to say.
         case 'diode': {
           const across = volts[one.anode]! - volts[one.cathode]!;
-          return across > 0.05 || (one.breakdownVolts !== null && -across > one.breakdownVolts / 2);
+          return across > 0.05 || (one.breakdownVolts !== null && -across > one.breakdownVolts / 5);
         }
         case 'fet':
           return Math.abs(volts[one.drain]! - volts[one.source]!) > 0.05;

@@ -4,7 +4,16 @@ import type { Dictionary } from './dictionary.ts';
 // filled up to a multiple of four, then the lists one after the other as they lie in memory (little
 // endian, as every browser has it).
 
-const lists = ['volts', 'amps', 'offAfter', 'ohms', 'diode', 'lit', 'rowOf'] as const;
+const lists = [
+  'volts',
+  'amps',
+  'offAfter',
+  'islandVolts',
+  'ohms',
+  'diode',
+  'lit',
+  'rowOf',
+] as const;
 const small = ['turning', 'startsItself'] as const;
 type ListName = (typeof lists)[number] | (typeof small)[number];
 
@@ -17,9 +26,10 @@ interface Head {
 
 export function dictionaryBytes(dictionary: Dictionary): Uint8Array<ArrayBuffer> {
   const { key, nets, off, goneRow, faults, rows, lights, swings, invalid } = dictionary;
+  const { codeless, goalNets } = dictionary;
   const names = [...lists, ...small];
   const head: Head = {
-    dictionary: { key, nets, off, goneRow, faults, rows, lights },
+    dictionary: { key, nets, off, goneRow, faults, rows, lights, codeless, goalNets },
     swings: [...swings],
     invalid: [...invalid],
     lengths: Object.fromEntries(
@@ -62,6 +72,7 @@ export function dictionaryFrom(bytes: Uint8Array<ArrayBuffer>, key: string): Dic
       volts: floats('volts'),
       amps: floats('amps'),
       offAfter: floats('offAfter'),
+      islandVolts: floats('islandVolts'),
       ohms: floats('ohms'),
       diode: floats('diode'),
       lit: new Uint32Array(cut(lengths.lit, 4)),

@@ -1,7 +1,8 @@
-import { isOff, type Board, type NetId, type OffBoard } from '../board/index.ts';
-import { faultKey, listFaults, type Fault } from '../faults/index.ts';
+import { isOff, type Board, type GoalId, type NetId, type OffBoard } from '../board/index.ts';
+import { faultKey, flashOwner, listFaults, type Fault } from '../faults/index.ts';
 import { poweredPhases, usualMeter, type Meter, type PoweredPhase } from '../readings/index.ts';
 import { makeColdSweep, type ColdReadings } from './cold-sweep.ts';
+import { goalNets } from './goal-nets.ts';
 import type { Play, PlaySetup } from './play.ts';
 import { playFault, rehearse } from './rehearsal.ts';
 
@@ -40,12 +41,21 @@ export interface Dictionary {
   /** By row and net; Infinity above the meter's range, NaN where nothing settled. */
   ohms: Float32Array;
   diode: Float32Array;
+  /**
+   * Volts of the pins a cut trace leaves on their own, by row and phase: NaN for rows that cut nothing
+   * off. Cold they are read on demand.
+   */
+  islandVolts: Float32Array;
+  /** Rows in which no code runs though every net is right. */
+  codeless: number[];
+  /** By goal: nets that must be there for it. */
+  goalNets: Record<GoalId, NetId[]>;
   /** Rows whose play may not be trusted, with why. */
   invalid: Map<number, string>;
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 6;
+const rulesOfPlay = 7;
 
 /** One effect for all that went with what is off the board. */
 const gone = 'gone';
@@ -110,10 +120,14 @@ export function* makeDictionary(
     startsItself: new Uint8Array(rows),
     ohms: new Float32Array(rows * nets.length),
     diode: new Float32Array(rows * nets.length),
+    islandVolts: new Float32Array(rows * poweredPhases.length).fill(NaN),
+    codeless: [...rowByEffect].flatMap(([effect, row]) => (effect === silentEffect ? [row] : [])),
+    goalNets: {},
     invalid: new Map(),
   };
   yield { done: 0, total: rows };
   const player = makeRowPlayer(board, setup, meter);
+  dictionary.goalNets = goalNets(board, player.healthy);
   for (let row = 0; row < rows; row++) {
     const fault = byRow[row] as Fault | null;
     player.write(dictionary, row, fault ? [fault] : []);
@@ -138,6 +152,8 @@ export function wholeDictionary(
 /** Plays a board with any faults and writes down what it would read like. */
 export interface RowPlayer {
   write(dictionary: Dictionary, row: number, faults: readonly Fault[]): void;
+  /** The healthy play. */
+  healthy: Play;
 }
 
 export function makeRowPlayer(
@@ -149,6 +165,7 @@ export function makeRowPlayer(
   const cold = makeColdSweep(board, meter, setup);
   const isGone = goneIn(board, setup);
   return {
+    healthy: rehearsal.course.play,
     write(dictionary, row, all) {
       const faults = all.filter((fault) => !isGone(fault));
       const play = faults.length > 0 ? playFault(rehearsal, faults) : rehearsal.course.play;
@@ -175,6 +192,7 @@ export function withRoom(dictionary: Dictionary, more: number): Dictionary {
     turning: longer(dictionary.turning),
     offAfter: longer(dictionary.offAfter, NaN),
     startsItself: longer(dictionary.startsItself),
+    islandVolts: longer(dictionary.islandVolts, NaN),
     ohms: longer(dictionary.ohms),
     diode: longer(dictionary.diode),
     invalid: new Map(dictionary.invalid),
@@ -187,6 +205,8 @@ function writePlay(dictionary: Dictionary, row: number, play: Play): void {
   poweredPhases.forEach((phase, index) => {
     const snapshot = play.phases.get(phase);
     if (!snapshot) return;
+    dictionary.islandVolts[row * poweredPhases.length + index] =
+      snapshot.nodeVolts.length > nets.length + 1 ? snapshot.nodeVolts[nets.length + 1]! : NaN;
     const first = voltsPlace(dictionary, row, phase, 0);
     // The row may have been another's before.
     for (let net = 0; net < nets.length; net++) swings.delete(first + net);
@@ -230,12 +250,15 @@ function writeCold({ nets, ohms, diode }: Dictionary, row: number, readings: Col
   diode.set(readings.diode, row * nets.length);
 }
 
-/** Whether a fault went with what is off the board. */
-function goneIn(board: Board, off: OffBoard): (fault: Fault) => boolean {
+/** Whether a fault went with what is off the board, or is in a source that feeds nothing now. */
+function goneIn(board: Board, setup: PlaySetup): (fault: Fault) => boolean {
   const gone = new Set<string>(
-    [...board.parts, ...board.chips].filter((one) => isOff(off, one)).map((one) => one.ref),
+    [...board.parts, ...board.chips].filter((one) => isOff(setup, one)).map((one) => one.ref),
   );
-  return (fault) => 'part' in fault && gone.has(fault.part);
+  const feeding = [setup.source, ...setup.staying];
+  return (fault) =>
+    ('part' in fault && gone.has(fault.part)) ||
+    (fault.kind === 'source' && !feeding.includes(fault.source));
 }
 
 /** The same for faults that no reading can tell apart because they are one to the circuit. */
@@ -255,7 +278,21 @@ function effectOf(board: Board, fault: Fault): string {
       return bridge(netAt(fault.pin), board.ground, fault.ohms);
     case 'short':
       return bridge(fault.net, board.ground, fault.ohms);
+    case 'nets-joined':
+      return bridge(...fault.nets, fault.ohms);
+    case 'stuck':
+      // Whoever holds a line low, it is low.
+      return fault.level === 'low' ? `low ${netAt(fault.pin) ?? ''}` : faultKey(fault);
+    case 'blank': {
+      const owner = flashOwner(board, fault.part);
+      return owner?.kind === 'controller'
+        ? faultKey({ kind: 'corrupt', part: owner.ref })
+        : silentEffect;
+    }
     default:
       return faultKey(fault);
   }
 }
+
+/** No net shows it. */
+const silentEffect = 'silent';

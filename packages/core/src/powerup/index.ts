@@ -32,8 +32,10 @@ export {
   type ColdReading,
 } from './cold-meter.ts';
 export { compareCold, comparePlays } from './compare-plays.ts';
-export { outcomeOf, type Outcome } from './outcome.ts';
+export { outcomeOf, reachesGoal, type Outcome } from './outcome.ts';
 export { checkHealthyPlay } from './check.ts';
 export { dictionaryBytes, dictionaryFrom } from './dictionary-bytes.ts';
 export { feedsBackwards } from './feed-backwards.ts';
 export { joinedTo } from './across-part.ts';
+export { makeColdReader, type ColdReader, type Spot } from './cold-reader.ts';
+export { codeRails } from './goal-nets.ts';

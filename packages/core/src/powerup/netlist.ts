@@ -66,12 +66,17 @@ export interface BoardCircuit {
 /**
  * Builds the circuit of a board with everything switched off. Names of devices begin with the part
  * or chip they belong to. With `cold`, chips' protection diodes to ground are drawn too: they
- * conduct under a meter's lead only.
+ * conduct under a meter's lead only. `reference` is the net of node 0: the one a meter's other lead
+ * stands on, where that is not ground; for the unpowered board only.
  */
-export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit {
-  const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
+export function buildCircuit(
+  board: Board,
+  { cold = false, reference = board.ground }: { cold?: boolean; reference?: NetId } = {},
+): BoardCircuit {
+  const nets = board.nets.filter((net) => net.id !== reference).map((net) => net.id);
   const nodes = new Map<NetId, number>(nets.map((net, index) => [net, index + 1]));
-  nodes.set(board.ground, 0);
+  nodes.set(reference, 0);
+  const ground = nodes.get(board.ground) as number;
   const nodeOf = (net: NetId): number => nodes.get(net) as number;
   const devices: Device[] = [];
   const switchboard = new Switchboard();
@@ -191,7 +196,7 @@ export function buildCircuit(board: Board, { cold = false } = {}): BoardCircuit 
         devices.push({
           ...clamp,
           name: `${chip.ref} ${name} to ground`,
-          anode: 0,
+          anode: ground,
           cathode: pin(name),
         });
     }

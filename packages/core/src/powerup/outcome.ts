@@ -1,4 +1,4 @@
-import type { Board, GoalId, StageId } from '../board/index.ts';
+import type { Board, Goal, GoalId, NetId, StageId } from '../board/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { voltsPlace, type Dictionary } from './dictionary.ts';
 import type { OrderedStage } from './healthy.ts';
@@ -61,13 +61,7 @@ export function outcomeOf(
   });
   return {
     reached: board.goals
-      .filter((goal) =>
-        goal.reached.every(({ net, side, volts: threshold }) =>
-          side === 'above'
-            ? voltsOf(net, goal.phase) > threshold
-            : voltsOf(net, goal.phase) < threshold,
-        ),
-      )
+      .filter((goal) => reachesGoal(dictionary, goal, row))
       .map((goal) => goal.id),
     firstMissing: missing?.stage.id ?? null,
     standbyAmps: dictionary.amps[row * phases.length]!,
@@ -76,6 +70,35 @@ export function outcomeOf(
     changed,
   };
 }
+
+/**
+ * Whether a row reaches a goal: its nets are as they should be, and nothing on the way is missing. A
+ * processor without one of its rails runs no code, whatever its power-goods say.
+ */
+export function reachesGoal(dictionary: Dictionary, goal: Goal, row: number): boolean {
+  const { nets } = dictionary;
+  let places = placesOf.get(nets);
+  if (!places) placesOf.set(nets, (places = new Map(nets.map((net, place) => [net, place]))));
+  const at = (of: number, phase: PoweredPhase, net: NetId): number => {
+    const place = places.get(net);
+    return place === undefined ? NaN : dictionary.volts[voltsPlace(dictionary, of, phase, place)]!;
+  };
+  const isAsAsked = goal.reached.every(({ net, side, volts }) => {
+    const here = at(row, goal.phase, net);
+    return Number.isNaN(here) || (side === 'above' ? here > volts : here < volts);
+  });
+  if (!isAsAsked) return false;
+  if (goal.shows === 'picture' && dictionary.codeless.includes(row)) return false;
+  return (dictionary.goalNets[goal.id] ?? []).every((net) => {
+    const healthy = at(0, goal.phase, net);
+    // Far enough up to be some use: a rail a fifth low is still there.
+    return !(at(row, goal.phase, net) < healthy * leastPart);
+  });
+}
+
+/** Below this part of its volts a rail on the way to a goal counts as missing. */
+const leastPart = 0.7;
+const placesOf = new WeakMap<readonly NetId[], Map<NetId, number>>();
 
 /** By more than a meter shows apart from noise. */
 const differ = (a: number, b: number): boolean =>

@@ -52,7 +52,9 @@ describe('a play that begins where its fault does', () => {
         for (const [net, volts] of plain.phases.get(phase)?.volts ?? []) {
           const other = quick.phases.get(phase)?.volts.get(net) ?? 0;
           // Means over a cycle differ in the last digits.
-          const slack = plain.phases.get(phase)?.swinging.size ? 0.02 : 0.01;
+          // ... and a pin that is cut off floats by what leaks into it.
+          const floats = net.endsWith('(open)');
+          const slack = plain.phases.get(phase)?.swinging.size || floats ? 0.02 : 0.01;
           expect(Math.abs(volts - other), `${faultName(fault)}, ${net} ${phase}`).toBeLessThan(
             slack,
           );

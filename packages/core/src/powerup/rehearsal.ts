@@ -1,6 +1,6 @@
 import { outputPins, type Board, type Chip, type NetId } from '../board/index.ts';
 import type { OrderCache } from '../circuit/index.ts';
-import { withFaults, type Fault } from '../faults/index.ts';
+import { flashOwner, withFaults, type Fault } from '../faults/index.ts';
 import { playInFull, type Course, type Moment, type Play, type PlaySetup } from './play.ts';
 
 /** A healthy play kept in such detail that plays with faults can begin where the fault does. */
@@ -51,7 +51,9 @@ function lastDormant({ board, course }: Rehearsal, faults: readonly Fault[]): Mo
   for (const moment of course.moments) {
     const sleeps = tests.every(
       (test) =>
-        test.pins.every((pin) => !moment.lowPins.has(pin)) && moment.solved.every(test.sleeps),
+        test.pins.every((pin) => !moment.lowPins.has(pin)) &&
+        moment.solved.every(test.sleeps) &&
+        (test.waits?.(moment) ?? true),
     );
     if (!sleeps) break;
     last = moment;
@@ -63,6 +65,15 @@ interface Dormancy {
   /** Pins that must not be driven low: what they hold down would rise. */
   pins: string[];
   sleeps(volts: Float64Array): boolean;
+  /** What else must not have happened yet. */
+  waits?(moment: Moment): boolean;
+}
+
+/** How far the sequence of a chip has got at a moment. */
+function stepAt(moment: Moment, chip: Chip): number {
+  const sequence = chip.behaviours.find((one) => one.do === 'sequence');
+  const memory = moment.blocks.get(`${chip.ref} ${sequence?.name ?? ''}`);
+  return (memory?.fields as { index?: number } | undefined)?.index ?? 0;
 }
 
 function dormancy(board: Board, fault: Fault, nodeOf: (net: NetId) => number): Dormancy {
@@ -87,12 +98,49 @@ function dormancy(board: Board, fault: Fault, nodeOf: (net: NetId) => number): D
       return bridged(fault.net, board.ground);
     case 'pins-short':
       return bridged(netOf(fault.pins[0]), netOf(fault.pins[1]));
+    case 'nets-joined':
+      return bridged(...fault.nets);
+    case 'all-short': {
+      const nets = part?.pins.map((pin) => pin.net) ?? [];
+      const tests = nets.map((net) => bridged(nets[0] ?? board.ground, net));
+      return { pins: [], sleeps: (volts) => tests.every((one) => one.sleeps(volts)) };
+    }
     case 'pin-short':
       return bridged(netOf(fault.pin), board.ground);
     case 'stuck':
       return fault.level === 'low'
         ? bridged(netOf(fault.pin), board.ground)
         : off([netOf(fault.pin)], [`${fault.part} ${fault.pin}`]);
+    case 'output-dead':
+    case 'weak':
+    case 'off-value': {
+      const regulator = chip?.behaviours.find(
+        (one) => one.do === 'regulator' && one.out === fault.pin,
+      );
+      return off([
+        netOf(fault.pin),
+        ...(regulator?.do === 'regulator' ? [netOf(regulator.sense)] : []),
+      ]);
+    }
+    case 'stops':
+      return {
+        pins: [],
+        sleeps: () => true,
+        waits: (moment) => chip !== undefined && stepAt(moment, chip) < fault.step,
+      };
+    case 'blank': {
+      const owner = flashOwner(board, fault.part);
+      return owner ? off([...owner.pins.values()], drivenPins(owner)) : off([]);
+    }
+    case 'source':
+      // From the first moment on.
+      return { pins: [], sleeps: () => false };
+    case 'break': {
+      const pins = board.chips.flatMap((one) =>
+        [...one.pins].flatMap(([pin, net]) => (net === fault.net ? [`${one.ref} ${pin}`] : [])),
+      );
+      return off([fault.net], pins);
+    }
     case 'trace-open':
       if (chip) return off([netOf(fault.pin)], [`${fault.part} ${fault.pin}`]);
       return off(part?.pins.map((pin) => pin.net) ?? []);
@@ -100,6 +148,8 @@ function dormancy(board: Board, fault: Fault, nodeOf: (net: NetId) => number): D
     case 'corrupt':
       return chip ? off([...chip.pins.values()], drivenPins(chip)) : off([]);
     case 'open':
+    case 'high':
+    case 'reversed':
     case 'drift': {
       // A part between two nets that are both off carries nothing. A crystal or a boost's diode is
       // missed by its chip.

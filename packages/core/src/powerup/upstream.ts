@@ -87,6 +87,11 @@ export function mapUpstream(board: Board, sourceNets: readonly NetId[]): Upstrea
       }
     };
     let drivenByChip = false;
+    // A USB-C source gives what is asked for: who asks needs a supply of its own.
+    if (board.sources.some((one) => one.kind === 'usb-c' && one.net === net))
+      for (const { chip, behaviour } of blocks(board))
+        if (behaviour.do === 'sequence' && behaviour.steps.some((step) => step.kind === 'ask'))
+          addNeeds(chip, behaviour.supply);
     for (const { chip, behaviour } of blocks(board)) {
       const on = (pin: string | null): NetId | undefined =>
         pin === null ? undefined : chip.pins.get(pin);
@@ -120,9 +125,21 @@ export function mapUpstream(board: Board, sourceNets: readonly NetId[]): Upstrea
         if (here.name === 'G') continue;
         const other = part.pins.find((pin) => pin.name !== 'G' && pin.name !== here.name);
         const gate = part.pins.find((pin) => pin.name === 'G');
-        if (!other || !gate || !(distance(other.net) < distance(net))) continue;
+        if (!other || !gate) continue;
+        // Pulled down through it: its gate decides.
+        if (other.net === board.ground) {
+          add({ net: gate.net, role: 'gate', via: part.ref, threshold: null });
+          continue;
+        }
+        if (!(distance(other.net) < distance(net))) continue;
         add({ net: other.net, role: 'feed', via: part.ref, threshold: null });
         add({ net: gate.net, role: 'gate', via: part.ref, threshold: null });
+        continue;
+      }
+      if (part.kind === 'npn' || part.kind === 'pnp') {
+        const base = part.pins.find((pin) => pin.name === 'B');
+        if (base && here.name === 'C')
+          add({ net: base.net, role: 'gate', via: part.ref, threshold: null });
         continue;
       }
       const other = part.pins.find((pin) => pin !== here);

@@ -141,9 +141,16 @@ function drawnSeverity(fault: Fault, chance: () => number): Fault {
     case 'pins-short':
     case 'pin-short':
     case 'short':
+    case 'nets-joined':
       return { ...fault, ohms: about(fault.ohms, 0.4) };
+    case 'high':
+      return { ...fault, ohms: about(fault.ohms, 0.5) };
     case 'drift':
       return { ...fault, factor: about(fault.factor, 0.15) };
+    case 'weak':
+      return { ...fault, factor: about(fault.factor, 0.4) };
+    case 'off-value':
+      return { ...fault, factor: about(fault.factor, 0.04) };
     default:
       return fault;
   }

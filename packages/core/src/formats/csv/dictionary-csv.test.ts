@@ -13,7 +13,7 @@ it('a dictionary is a CSV matrix: six lines each for the healthy board and every
   const dictionary = step.value;
   const lines = dictionaryCsv(dictionary).trimEnd().split('\r\n');
   expect(lines).toHaveLength(1 + 6 * (1 + dictionary.faults.length));
-  expect(lines[0]).toContain('fault,reading,trusted,amps,12V_IN');
+  expect(lines[0]).toContain('fault,reading,trusted,amps,1V2_MEM');
   const run = lines.find((line) => line.startsWith('healthy,volts run')) ?? '';
   const place = (lines[0] ?? '').split(',').indexOf('1V2_MEM');
   expect(Number(run.split(',')[place])).toBeCloseTo(1.2, 1);

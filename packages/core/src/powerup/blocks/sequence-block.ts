@@ -3,7 +3,10 @@ import { unreachable } from '../../base/index.ts';
 import { driverKey, setPin, type BoardCircuit, type PinDriver } from '../netlist.ts';
 import { Comparators, leastSeconds, Remembering, type Bench, type Block } from './block.ts';
 
-type Plan = 'hang' | 'step' | 'pulse ends' | 'time is up' | 'abort';
+type Plan = 'hang' | 'step' | 'pulse ends' | 'time is up' | 'abort' | 'reset ends';
+
+/** After a dip of its supply a chip holds itself in reset for about this long: data-sheet habit, from memory. */
+const resetSeconds = 0.02;
 
 export class SequenceBlock extends Remembering implements Block {
   readonly name: string;
@@ -26,6 +29,8 @@ export class SequenceBlock extends Remembering implements Block {
     pulsing: false,
     /** Since when its supply is there; null while it is not. */
     suppliedAt: null as number | null,
+    /** Its own reset after a dip of its supply. */
+    inResetUntil: 0,
   };
 
   constructor(
@@ -118,6 +123,8 @@ export class SequenceBlock extends Remembering implements Block {
   look(): void {
     const { is, bench, sequence } = this;
     if (!this.supplied.met()) {
+      // What has run keeps itself in reset for a while after a dip.
+      if (is.state !== 'asleep') is.inResetUntil = bench.now + resetSeconds;
       is.state = 'asleep';
       is.tries = 0;
       is.suppliedAt = null;
@@ -128,6 +135,11 @@ export class SequenceBlock extends Remembering implements Block {
     is.suppliedAt ??= bench.now;
     if (is.state === 'asleep') {
       this.idle();
+      if (bench.now < is.inResetUntil) {
+        is.plan = 'reset ends';
+        is.due = is.inResetUntil;
+        return;
+      }
       if (!this.needed.met()) {
         this.cancel();
         return;
@@ -135,7 +147,7 @@ export class SequenceBlock extends Remembering implements Block {
       if (!this.hasClock) {
         is.state = 'hung';
         bench.log(this.name, 'has no clock and does not run');
-      } else if (bench.now - is.suppliedAt < sequence.settleSeconds) {
+      } else if (this.needed.count > 0 && bench.now - is.suppliedAt < sequence.settleSeconds) {
         // A supervisor that gains its supply at the same moment still pulls the reset down.
         if (is.plan !== 'hang') this.plan('hang', 0);
         return;
@@ -183,6 +195,7 @@ export class SequenceBlock extends Remembering implements Block {
     const step = sequence.steps[is.index];
     switch (plan) {
       case null:
+      case 'reset ends':
         return;
       case 'hang':
         is.state = 'hung';
