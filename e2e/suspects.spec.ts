@@ -34,13 +34,13 @@ const typed = (value: ReadingValue): string =>
       : 'OL';
 
 /** Title and probability of the leading suspect. */
-async function leader(page: Page): Promise<{ title: string; sure: boolean }> {
+async function leader(page: Page): Promise<{ title: string; percent: number }> {
   const first = page.locator('.suspect').first();
   await expect(first).toBeVisible({ timeout: 40_000 });
   const share = (await first.locator('.mono').textContent()) ?? '';
   return {
     title: (await first.locator('.suspect-title').textContent()) ?? '',
-    sure: share.includes('>') || Number.parseInt(share) >= 95,
+    percent: share.includes('>') ? 99 : Number.parseInt(share),
   };
 }
 
@@ -80,9 +80,11 @@ for (const { sheet, board, fault, group, says } of [
     await leader(page);
     let phase: Phase = 'standby';
     for (let readings = 0; readings < 16; readings++) {
-      if ((await leader(page)).sure) break;
+      if ((await leader(page)).percent >= 95) break;
       const card = page.locator('.probe');
-      const wanted = (await card.getAttribute('data-phase')) as Phase;
+      const wanted = (await card.getAttribute('data-phase')) as Phase | null;
+      // Nothing left to read: a test on the bench is proposed instead.
+      if (!wanted) break;
       const mode = (await card.getAttribute('data-mode')) as 'volts' | 'ohms' | 'diode';
       const net = (await card.getAttribute('data-net')) ?? '';
       const against = (await card.getAttribute('data-reference')) || null;
@@ -102,7 +104,8 @@ for (const { sheet, board, fault, group, says } of [
       await page.waitForTimeout(400);
     }
     const end = await leader(page);
-    expect(end.sure, end.title).toBe(true);
+    // What readings cannot tell apart is not called sure.
+    expect(end.percent, end.title).toBeGreaterThan(60);
     expect(end.title).toMatch(group);
     // Its reasons stand open below it: the stage it stops, what speaks for it.
     if (says) await expect(page.locator('.reasons').first()).toContainText(says);

@@ -3,3 +3,11 @@ declare module '*?raw' {
   const text: string;
   export default text;
 }
+
+interface ImportMeta {
+  /** Vite's, for tests that read whole folders. */
+  glob<T>(
+    pattern: string,
+    options: { query: string; import: string; eager: true },
+  ): Record<string, T>;
+}

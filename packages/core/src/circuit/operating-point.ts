@@ -84,6 +84,8 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   const damping = new Float64Array(nodes);
   const flow = { sum: new Float64Array(nodes), size: new Float64Array(nodes) };
   let isFresh = true;
+  /** Number of the resort that settled the last stalled solve. */
+  let helped = 0;
 
   const resetKnees = (): void => knees.forEach((group) => group.reset());
 
@@ -235,14 +237,20 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
       return attempt(from, manner);
     };
 
-    for (const point of [
+    const ways = [
       () => easeGround(full),
       () => letTimePass(patient),
       () => letTimePass({ ...patient, exact: false }),
       () => easeGround({ ...patient, exact: false }),
-    ]) {
-      const found = point();
-      if (found?.status === 'settled') return found;
+    ];
+    // What helped this circuit the last time comes first.
+    const order = [helped, ...ways.keys()].filter((one, at, all) => all.indexOf(one) === at);
+    for (const one of order) {
+      const found = ways[one]?.();
+      if (found?.status === 'settled') {
+        helped = one;
+        return found;
+      }
     }
     // Sources from a tenth of their volts upward.
     resetKnees();

@@ -153,9 +153,17 @@ export function classTitle(one: FaultClass): string {
     return `${runs && 'part' in runs ? runs.part : ''} does not run, or not to its end`;
   }
   if (!same || one.faults.length === 1) return faultName(first);
+  const output = one.faults.find((fault) => fault.kind === 'weak');
+  if (output?.kind === 'weak' && one.faults.every(isOfOutput)) {
+    const isWhole = one.faults.some((fault) => fault.kind === 'dead');
+    return `${output.part}${isWhole ? '' : ` output ${output.pin}`} dead, weak or off its volts`;
+  }
   const words = new Set(one.faults.map(modeWord));
   return `${'part' in first ? first.part : ''} ${[...words].join(' or ')}`;
 }
+
+const isOfOutput = ({ kind }: Fault): boolean =>
+  kind === 'dead' || kind === 'output-dead' || kind === 'weak' || kind === 'off-value';
 
 function modeWord(fault: Fault): string {
   switch (fault.kind) {
@@ -164,14 +172,6 @@ function modeWord(fault: Fault): string {
     case 'drift':
     case 'high':
       return 'off its value';
-    case 'dead':
-      return 'dead';
-    case 'output-dead':
-      return `with its output ${fault.pin} dead`;
-    case 'weak':
-      return `with its output ${fault.pin} weak`;
-    case 'off-value':
-      return `with its output ${fault.pin} off its volts`;
     case 'trace-open':
       return `with pin ${fault.pin} cut off`;
     case 'pins-short':

@@ -15,6 +15,7 @@ export type ColdKnowledge =
 export const leastJunctionVolts = 0.15;
 /** Rows that pull a point this far below the healthy board say so themselves, whatever else stands there. */
 export const ownPart = 0.5;
+const abovePart = 1.2;
 
 /**
  * What a cold value is worth beside others: where chips nobody wrote down stand, only what lies far
@@ -28,7 +29,8 @@ export function toldCold(
 ): number {
   if (knowledge.kind !== 'ceiling') return value;
   if (mode === 'diode') return value < leastJunctionVolts ? value : Infinity;
-  return value < ownPart * healthy ? value : Infinity;
+  // Below by a factor, or above what drawn parts allow: the rest may be read under either.
+  return value < ownPart * healthy || value > abovePart * healthy ? value : healthy;
 }
 
 /** How far a stated cold value may be from this board's, by where it comes from. A guess by practice. */

@@ -2,6 +2,7 @@ import type { Board, NetId, StageId } from '../board/index.ts';
 import { faultKey, type Fault } from '../faults/index.ts';
 import {
   feedsBackwards,
+  isPlayed,
   makeRowPlayer,
   outcomeOf,
   type Dictionary,
@@ -88,7 +89,7 @@ export function makeDiagnoser(
   const regionsOf = (table: Table, weights: Float64Array): Diagnosis['regions'] => {
     const byStage = new Map<StageId | null, number>();
     for (let row = 1; row < table.dictionary.rows; row++) {
-      if (weights[row]! < 1e-5) continue;
+      if (weights[row]! < 1e-5 || !isPlayed(table.dictionary, row)) continue;
       // Rows of several faults are written anew now and then.
       let stage = row < table.singles ? stops.get(row) : undefined;
       if (stage === undefined) {

@@ -1,4 +1,4 @@
-import { voltsPlace } from '../powerup/index.ts';
+import { isPlayed, voltsPlace } from '../powerup/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import { toldCold } from './cold-knowledge.ts';
 import { diodeSigma, ohmsSigmaDecades, voltsSigma } from './likelihood.ts';
@@ -51,10 +51,12 @@ export function mergeAlike(
   return merged.sort((a, b) => b.probability - a.probability);
 }
 
-const silentTitle = 'Faults that no reading on the nets shows';
+export const silentTitle = 'Faults that no reading on the nets shows';
 
 /** Single rows never change: what was compared once is kept. */
 function isAlike(table: Table, a: number, b: number): boolean {
+  // What was not played yet is like nothing else.
+  if (!isPlayed(table.dictionary, a) || !isPlayed(table.dictionary, b)) return a === b;
   if (Math.max(a, b) >= table.singles) return readAlike(table, a, b);
   const key = Math.min(a, b) * table.singles + Math.max(a, b);
   let known = table.alike.get(key);

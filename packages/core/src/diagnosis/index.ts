@@ -27,3 +27,4 @@ export { looksFirst, type LookedFirst } from './looks-first.ts';
 export { priorWeight, type Finding, type Tried } from './priors.ts';
 export { evidenceOf, saysSomething } from './from-job.ts';
 export { benchOfReading, benchText, speaksOf, type BenchOf } from './other-bench.ts';
+export { likeliestFirst } from './table.ts';

@@ -137,7 +137,10 @@ export function statusOf(
       : phase === 'standby'
         ? preferred(all, ['standby', ...afterPress])
         : preferred(all, afterPress);
-  const last = wanted.at(-1);
+  const later = mode === 'volts' && phase === 'standby' ? preferred(all, afterPress) : [];
+  // There in standby and gone once the board is asked to run: it is missing from then on.
+  const sags = later.filter((one) => isBad(one.verdict));
+  const last = (sags.length > 0 && sags.length === later.length ? sags : wanted).at(-1);
   if (!last) return { kind: 'unread' };
   const other = wanted.find(
     (one) =>

@@ -86,6 +86,8 @@ export function voltsSigma(value: number, where: Where): number {
 /** Dies differ from board to board: ohms to ground by about a third, junctions by some tens of millivolts. */
 export const ohmsSigmaDecades = 0.14;
 export const diodeSigma = 0.03;
+/** Above a ceiling only the tolerance of drawn resistors and the meter's own count. */
+const aboveCeilingDecades = 0.04;
 /** Drawn resistors that nothing else stands beside. */
 const drawnSigmaDecades = 0.05;
 
@@ -217,7 +219,10 @@ function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): nu
   if (ceiling) {
     if (open) return mixed(0.5 * uniform(at, least, decades(40e6)));
     const top = Math.max(decades(value), least + 0.3);
-    return mixed(0.35 * normal(at - decades(value), 0.12) + 0.6 * uniform(at, least, top + 0.1));
+    // Nothing beside drawn resistors can raise them.
+    const off = at - decades(value);
+    const about = normal(off, off > 0 ? aboveCeilingDecades : 0.12);
+    return mixed(0.35 * about + 0.6 * uniform(at, least, top));
   }
   // Leakage of a meter's leads and of dirt shows where nothing should.
   if (open) return Math.log(wrong + (read.value > 5e6 ? 0.1 : 0.002));

@@ -2,7 +2,7 @@ import { isOff, type GoalId, type NetId } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
 import type { Reading } from '../readings/index.ts';
 import type { Evidence, Observation } from './evidence.ts';
-import { reachesGoal, type Spot } from '../powerup/index.ts';
+import { isPlayed, reachesGoal, type Spot } from '../powerup/index.ts';
 import { signObservations } from './sign-observations.ts';
 import { benchOfReading, benchText, carriedOver, speaksOf, type BenchOf } from './other-bench.ts';
 import { logLikelihood, loosenedLogLikelihood, unknownLogLikelihood } from './likelihood.ts';
@@ -231,12 +231,15 @@ function goalObservation(table: Table, id: GoalId | null): Observation | null {
   if (!reaches(0)) return null;
   const byRow = new Float64Array(dictionary.rows);
   // Intermittent faults and marginal severities: it may reach it in the play and not on the bench.
+  const byNone = Math.log(0.85);
   for (let row = 0; row < dictionary.rows; row++)
-    byRow[row] = Math.log(reaches(row) ? goalReachedAnyway : 1 - goalReachedAnyway);
+    byRow[row] = !isPlayed(dictionary, row)
+      ? byNone
+      : Math.log(reaches(row) ? goalReachedAnyway : 1 - goalReachedAnyway);
   return {
     id: null,
     text: `it does not do what it came for: ${goal.title}`,
     byRow,
-    byNone: Math.log(0.85),
+    byNone,
   };
 }

@@ -1,5 +1,5 @@
-import { isSeriesPart, type Board, type NetId } from '../board/index.ts';
-import type { Fault } from '../faults/index.ts';
+import { isSeriesPart, pinsOnNet, type Board, type NetId } from '../board/index.ts';
+import { flashOwner, type Fault } from '../faults/index.ts';
 
 /** How to tell the members of a group apart, where no reading on the nets does. */
 export interface SeparatingTest {
@@ -12,12 +12,70 @@ export const injectionCaution =
 export const heatCaution =
   'Lifting heats the board: discharge it first, shield what is near, follow your shop’s rules.';
 
+/** Tests that belong to a way of failing, whatever else is in the group. */
+function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): SeparatingTest | null {
+  const kindOf = (id: NetId): string | undefined => board.nets.find((net) => net.id === id)?.kind;
+  switch (fault.kind) {
+    case 'source':
+      return {
+        text: 'Measure the source by itself and while the board draws, at its plug and behind the jack; then try another one that works elsewhere, with its own lead.',
+        caution: null,
+      };
+    case 'nets-joined':
+      return {
+        text: `Source off: ohms from ${fault.nets[0]} to ${fault.nets[1]}. Look between their pads for dirt and solder, clean and dry them, and measure again.`,
+        caution: null,
+      };
+    case 'break': {
+      const along = board.nets.find((net) => net.id === fault.net)?.along ?? [];
+      const name = (at: number): string => (along[at] ? `${along[at].ref}.${along[at].pin}` : '');
+      return {
+        text: `No connection between ${name(fault.after)} and ${name(fault.after + 1)}: ohms between the two, then a jumper.`,
+        caution: null,
+      };
+    }
+    case 'open':
+      return board.button?.part === fault.part
+        ? {
+            text: 'Join its two pads with tweezers for a moment: the board answers. Then ohms across them while it is pressed.',
+            caution: null,
+          }
+        : null;
+    case 'corrupt':
+    case 'stops':
+    case 'blank': {
+      const chip = board.chips.find((one) => one.ref === fault.part);
+      const runner = fault.kind === 'blank' ? flashOwner(board, fault.part) : chip;
+      const ref = runner?.ref ?? fault.part;
+      const crystal = runner?.crystal ? `, then its crystal ${runner.crystal}` : '';
+      return {
+        text: `No voltage shows firmware. Supply and reset of ${ref} at its own pins first${crystal}; then read its flash out, keep the copy, and compare or write a known-good one. Last the chip itself.`,
+        caution:
+          'The programmer gives the volts of the flash, with the source off and the battery unplugged.',
+      };
+    }
+    default:
+      break;
+  }
+  if (shortedNet === null || kindOf(shortedNet) === 'rail') return null;
+  const on = pinsOnNet(board, shortedNet).map((one) => one.ref);
+  return {
+    text: `Ohms from ${shortedNet} to ground, unpowered. Clean what is wet about it; then take what hangs on it off one at a time, the easiest first: ${[...new Set(on)].join(', ') || 'its pins'}. No current is to be driven into a signal.`,
+    caution: heatCaution,
+  };
+}
+
 /** The test that separates a group, by what its members are. Common practice, no source. */
 export function separatingTest(
   board: Board,
   faults: readonly Fault[],
   shortedNet: NetId | null,
 ): SeparatingTest {
+  const [lead] = faults;
+  if (lead) {
+    const own = ownTest(board, lead, shortedNet);
+    if (own) return own;
+  }
   if (shortedNet !== null) {
     const volts = board.nets.find((net) => net.id === shortedNet)?.volts ?? null;
     const coil = board.parts.find(
@@ -46,6 +104,13 @@ export function separatingTest(
     };
   }
   const chips = board.chips.filter((chip) => parts.has(chip.ref));
+  const others = board.parts.filter((part) => parts.has(part.ref));
+  if (others.length > 0) {
+    return {
+      text: `Measure ${others.map((part) => part.ref).join(', ')} from end to end, unpowered, both ways round, and hold it against the same part of a good board; lift one end where something beside it reads along.`,
+      caution: heatCaution,
+    };
+  }
   if (chips.length === 1) {
     return {
       text: `Go round ${chips[0]?.ref} pin by pin with the probe on the pins themselves: where pad and pin differ the joint is open; where all are right the chip is bad. Touch up its pins before changing it.`,

@@ -3,9 +3,9 @@ import { faultName, faultPlace, type Fault } from '../faults/index.ts';
 import { outcomeOf, type OrderedStage } from '../powerup/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import type { Evidence, Observation } from './evidence.ts';
-import type { Group } from './groups.ts';
+import { silentTitle, type Group } from './groups.ts';
 import { faultWeights, outOfQuestion } from './observations.ts';
-import { separatingTest, type SeparatingTest } from './separate.ts';
+import { heatCaution, separatingTest, type SeparatingTest } from './separate.ts';
 import { faultAt, predicted, type Table } from './table.ts';
 
 export interface SuspectFault {
@@ -95,13 +95,15 @@ export function suspectOf(
     depth: parts.size === 1 ? 'part' : 'group',
     separate: group.isGone
       ? putBack
-      : group.together
-        ? firstOfSeveral(table, stages, group.together)
-        : separatingTest(
-            board,
-            faults.map((one) => one.fault),
-            group.shortedNet,
-          ),
+      : group.title === silentTitle
+        ? noVoltageShows
+        : group.together
+          ? firstOfSeveral(table, stages, group.together)
+          : separatingTest(
+              board,
+              faults.map((one) => one.fault),
+              group.shortedNet,
+            ),
     firstMissing: outcome.firstMissing,
     missingNets: missingNets(table, stages, lead),
     speaksFor: voices.filter((one) => one.bits > 0.3).sort((a, b) => b.bits - a.bits),
@@ -113,6 +115,12 @@ export function suspectOf(
 const putBack: SeparatingTest = {
   text: 'Plug it in again, or put the part back, and read the same point: it must go wrong again. Then try another one in its place.',
   caution: 'Source off and battery unplugged before anything is plugged, lifted or put back.',
+};
+
+/** Common practice, no source. */
+const noVoltageShows: SeparatingTest = {
+  text: 'No voltage shows it. One after the other, the easiest first: another memory module; the firmware read out and compared; the clock seen with a scope; a capacitor bridged with a good one; the processor and its joints last.',
+  caution: heatCaution,
 };
 
 /** Each fault that could be one of the set, with a likely one for the others. */

@@ -294,3 +294,11 @@ function neighboursAt(
   }
   return near;
 }
+
+/** Rows in the order in which they are worth playing: the healthy board, then what fails most often. */
+export function likeliestFirst(board: Board, { faults, rowOf, rows }: Dictionary): Int32Array {
+  const weights = new Float64Array(rows);
+  faults.forEach((fault, index) => (weights[rowOf[index]!]! += baseWeight(board, fault)));
+  weights[0] = Infinity;
+  return Int32Array.from(weights.keys()).sort((a, b) => weights[b]! - weights[a]! || a - b);
+}

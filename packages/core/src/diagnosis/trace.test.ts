@@ -205,3 +205,48 @@ describe('what readings prove', () => {
     expect(states.get('core')).toBe('unread');
   });
 });
+
+describe('what a goal wants', () => {
+  const reached = (events: JobEvent[]) => trace(cairnHealthy, events).goalReached;
+  const all = (phase: 'run' | 'trying' = 'run'): JobEvent[] => [
+    read(readingOf('PLTRST#', 3.29, phase)),
+  ];
+  it('is not reached past a stage that was read as missing', () => {
+    expect(reached(all())).toBe(true);
+    expect(reached([...all(), read(readingOf('0V6_VTT', 0, 'run'))])).toBe(false);
+    expect(reached([...all(), read(readingOf('VCORE', 0.02, 'run'))])).toBe(false);
+  });
+  it('is not reached on another source than the job is about', () => {
+    const onBattery = { ...readingOf('PLTRST#', 3.29, 'run'), source: null };
+    expect(reached([read(onBattery)])).toBe(true);
+    const battery = { id: 'battery', volts: 11.4, limitAmps: null };
+    expect(reached([read({ ...onBattery, source: battery })])).toBe(false);
+  });
+  it('a rail that is good in standby and sags after the press is missing from then on', () => {
+    const good = read(readingOf('3V3_ALW', 3.3, 'standby'));
+    const state = (events: JobEvent[]) =>
+      trace(cairnHealthy, events).stages.find((one) => one.stage.id === 'alw3')?.state;
+    expect(state([good])).toBe('up');
+    expect(state([good, read(readingOf('3V3_ALW', 1.4, 'trying'))])).toBe('down');
+  });
+});
+
+describe('a USB-C bus', () => {
+  const why = (volts: number): string => {
+    const healthy = studyHealthyBoard(load(fell));
+    return (
+      traceJob(healthy, deriveJob([read(readingOf('VBUS', volts))]), 'boots' as GoalId).firstMissing
+        ?.why ?? ''
+    );
+  };
+  it.each([
+    [0.79, 'does not see the board'],
+    [0.81, 'nobody asks for more than 5 V: look at U1'],
+    [5.55, 'nobody asks for more than 5 V'],
+  ])('at %f V: %s', (volts, words) => {
+    expect(why(volts)).toContain(words);
+  });
+  it('says neither once more was agreed on', () => {
+    expect(why(9)).not.toContain('asks for more');
+  });
+});

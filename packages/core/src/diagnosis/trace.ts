@@ -81,8 +81,17 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   const onPath = stages.filter((one) => one.onPath);
 
   const goalNets = healthy.board.goals.find((one) => one.id === goal)?.reached ?? [];
+  // Reached on another source, or past a stage that was read as missing, it is not reached.
+  const isReached = (net: NetId): boolean => {
+    const seen = status(net);
+    if (seen.kind !== 'good') return false;
+    const source = seen.reading.reading.source?.id;
+    return source === undefined || source === healthy.play.setup.source;
+  };
   const goalReached =
-    goalNets.length > 0 && goalNets.every((one) => status(one.net).kind === 'good');
+    goalNets.length > 0 &&
+    goalNets.every((one) => isReached(one.net)) &&
+    !onPath.some((one) => one.state === 'down');
 
   const search = new Search(healthy, readings, status);
   const down = onPath.find((one) => one.state === 'down');
@@ -132,6 +141,10 @@ function traceStages(
     one.state === 'unread' && up.has(one.stage.id) ? { ...one, state: 'enough' } : one,
   );
 }
+
+/** USB Type-C: nothing on the bus until something is attached, then 5 V until more is agreed on. */
+const undetectedVolts = 0.8;
+const askedVolts = 5.6;
 
 class Search {
   private readonly healthy: HealthyBoard;
@@ -217,6 +230,8 @@ class Search {
   }
 
   private needsOf(net: NetId): TracedNeed[] {
+    // A USB-C bus with nothing on it wants nothing of the board's chips yet.
+    if (this.isUndetected(net)) return [];
     return this.healthy.upstream
       .of(net)
       .filter(({ net: up }) => this.healthy.expect(up, 'volts', 'run').kind === 'value')
@@ -270,6 +285,7 @@ class Search {
       `${net} reads ${read}, expected ${expectationText(this.healthy.expect(net, 'volts', phaseFor(this.healthy, net)))}.`,
       there.length > 0 ? `There: ${there.join(', ')}.` : '',
       unread.length > 0 ? `Not proven yet: ${unread.join(', ')}.` : '',
+      this.usbWords(net),
       dragged.length > 0 ? `${dragged.join(', ')} being wrong can follow from it.` : '',
       isShort ? `Its output is shorted: ${ohms.reading.verdict.why}` : '',
       certain && !isShort && needs.length > 0
@@ -287,6 +303,35 @@ class Search {
       why: why.filter(Boolean).join(' '),
       needs,
     };
+  }
+
+  private isUndetected(net: NetId): boolean {
+    const status = this.status(net);
+    return (
+      this.healthy.board.sources.some((one) => one.kind === 'usb-c' && one.net === net) &&
+      status.kind === 'bad' &&
+      status.reading.reading.value.kind === 'number' &&
+      status.reading.reading.value.value < undetectedVolts
+    );
+  }
+
+  /** What the volts of a USB-C bus say of who is there and who asks. */
+  private usbWords(net: NetId): string {
+    const { board } = this.healthy;
+    const status = this.status(net);
+    if (!board.sources.some((one) => one.kind === 'usb-c' && one.net === net)) return '';
+    if (status.kind !== 'bad' || status.reading.reading.value.kind !== 'number') return '';
+    const volts = status.reading.reading.value.value;
+    if (this.isUndetected(net))
+      return 'The source does not see the board: its plug and contacts, and the pull-downs that show it is there, which work without any supply.';
+    const asks = board.chips.find((chip) =>
+      chip.behaviours.some(
+        (one) => one.do === 'sequence' && one.steps.some((step) => step.kind === 'ask'),
+      ),
+    );
+    return volts < askedVolts && asks
+      ? `The board is seen, but nobody asks for more than 5 V: look at ${asks.ref} and its own supply.`
+      : '';
   }
 
   /** A part by its reference; a regulator known only by its stage, by that stage. */

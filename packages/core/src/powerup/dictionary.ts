@@ -67,6 +67,10 @@ export const dictionaryKey = (board: Board, setup: PlaySetup): string =>
 export interface DictionaryProgress {
   done: number;
   total: number;
+  /** The row just played. */
+  row: number | null;
+  /** As far as it is made. */
+  dictionary: Dictionary;
 }
 
 /** Place in `volts`. */
@@ -77,15 +81,19 @@ export const voltsPlace = (
   net: number,
 ): number => (row * poweredPhases.length + poweredPhases.indexOf(phase)) * nets.length + net;
 
-/**
- * Makes the dictionary, telling how far it is after each row. It can be left at any of these moments
- * and nothing remains of it.
- */
-export function* makeDictionary(
+/** Which rows are made, and in what order: all of them as they come where nothing is said. */
+export interface Making {
+  /** Every row once, row 0 first. */
+  order?: ArrayLike<number>;
+  /** Several makers share the rows between them: each makes every `of`th, and row 0. */
+  share?: { index: number; of: number };
+}
+
+/** The dictionary with nothing played yet: every number is NaN. */
+export function outlineDictionary(
   board: Board,
   setup: PlaySetup,
-  meter: Meter = usualMeter,
-): Generator<DictionaryProgress, Dictionary> {
+): { dictionary: Dictionary; byRow: (Fault | null)[] } {
   const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
   const faults = listFaults(board);
   const rowByEffect = new Map<string, number>();
@@ -102,6 +110,7 @@ export function* makeDictionary(
     return row;
   });
   const rows = byRow.length;
+  const unplayed = (length: number): Float32Array => new Float32Array(length).fill(NaN);
   const dictionary: Dictionary = {
     key: dictionaryKey(board, setup),
     nets,
@@ -110,30 +119,107 @@ export function* makeDictionary(
     faults,
     rowOf,
     rows,
-    volts: new Float32Array(rows * poweredPhases.length * nets.length),
+    volts: unplayed(rows * poweredPhases.length * nets.length),
     swings: new Map(),
-    amps: new Float32Array(rows * poweredPhases.length),
+    amps: unplayed(rows * poweredPhases.length),
     lights: board.parts.filter((part) => part.kind === 'led').map((part) => part.ref),
     lit: new Uint32Array(rows),
     turning: new Uint8Array(rows),
-    offAfter: new Float32Array(rows).fill(NaN),
+    offAfter: unplayed(rows),
     startsItself: new Uint8Array(rows),
-    ohms: new Float32Array(rows * nets.length),
-    diode: new Float32Array(rows * nets.length),
-    islandVolts: new Float32Array(rows * poweredPhases.length).fill(NaN),
+    ohms: unplayed(rows * nets.length),
+    diode: unplayed(rows * nets.length),
+    islandVolts: unplayed(rows * poweredPhases.length),
     codeless: [...rowByEffect].flatMap(([effect, row]) => (effect === silentEffect ? [row] : [])),
     goalNets: {},
     invalid: new Map(),
   };
-  yield { done: 0, total: rows };
+  return { dictionary, byRow };
+}
+
+/** Whether a row has been played: until then it says nothing. */
+export const isPlayed = ({ amps }: Pick<Dictionary, 'amps'>, row: number): boolean =>
+  !Number.isNaN(amps[row * poweredPhases.length]!);
+
+/**
+ * Makes the dictionary, telling how far it is after each row. It can be left at any of these moments
+ * and nothing remains of it; what is there by then can be used: rows not played say nothing.
+ */
+export function* makeDictionary(
+  board: Board,
+  setup: PlaySetup,
+  meter: Meter = usualMeter,
+  { order, share = { index: 0, of: 1 } }: Making = {},
+): Generator<DictionaryProgress, Dictionary> {
+  const { dictionary, byRow } = outlineDictionary(board, setup);
+  const { rows } = dictionary;
+  const mine = Array.from(order ?? byRow.keys()).filter(
+    (row, place) => row === 0 || place % share.of === share.index,
+  );
+  yield { done: 0, total: mine.length, row: null, dictionary };
   const player = makeRowPlayer(board, setup, meter);
   dictionary.goalNets = goalNets(board, player.healthy);
-  for (let row = 0; row < rows; row++) {
+  for (const [index, row] of mine.entries()) {
+    if (row >= rows) continue;
     const fault = byRow[row] as Fault | null;
     player.write(dictionary, row, fault ? [fault] : []);
-    yield { done: row + 1, total: rows };
+    yield { done: index + 1, total: mine.length, row, dictionary };
   }
   return dictionary;
+}
+
+/** Rows on their way from one who plays them to one who collects. */
+export interface RowsPacket {
+  rows: number[];
+  goalNets: Dictionary['goalNets'];
+  lists: Record<ListName, Float32Array | Uint32Array | Uint8Array>;
+  swings: [number, readonly [number, number]][];
+  invalid: [number, string][];
+}
+
+const listNames = [
+  'volts',
+  'amps',
+  'lit',
+  'turning',
+  'offAfter',
+  'startsItself',
+  'ohms',
+  'diode',
+  'islandVolts',
+] as const;
+type ListName = (typeof listNames)[number];
+
+export function takeRows(dictionary: Dictionary, rows: readonly number[]): RowsPacket {
+  const cut = (name: ListName): Float32Array | Uint32Array | Uint8Array => {
+    const list = dictionary[name];
+    const per = list.length / dictionary.rows;
+    const part = new (list.constructor as new (length: number) => typeof list)(per * rows.length);
+    rows.forEach((row, place) => part.set(list.subarray(row * per, (row + 1) * per), place * per));
+    return part;
+  };
+  const wanted = new Set(rows);
+  const perRow = poweredPhases.length * dictionary.nets.length;
+  return {
+    rows: [...rows],
+    goalNets: dictionary.goalNets,
+    lists: Object.fromEntries(listNames.map((name) => [name, cut(name)])) as RowsPacket['lists'],
+    swings: [...dictionary.swings].filter(([place]) => wanted.has(Math.floor(place / perRow))),
+    invalid: [...dictionary.invalid].filter(([row]) => wanted.has(row)),
+  };
+}
+
+export function putRows(dictionary: Dictionary, packet: RowsPacket): void {
+  dictionary.goalNets = packet.goalNets;
+  for (const name of listNames) {
+    const [list, part] = [dictionary[name], packet.lists[name]];
+    const per = list.length / dictionary.rows;
+    packet.rows.forEach((row, place) =>
+      list.set(part.subarray(place * per, (place + 1) * per), row * per),
+    );
+  }
+  for (const [place, swing] of packet.swings) dictionary.swings.set(place, swing);
+  for (const [row, why] of packet.invalid) dictionary.invalid.set(row, why);
 }
 
 /** The same in one go, for whoever need not say how far it is. */

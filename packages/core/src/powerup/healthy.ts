@@ -22,6 +22,7 @@ import {
 } from '../readings/index.ts';
 import { chargeAt, healthyAcross } from './across-part.ts';
 import { makeColdMeter, type ColdMeter } from './cold-meter.ts';
+import { goalNets } from './goal-nets.ts';
 import { playBoard, type Play, type PlaySetup } from './play.ts';
 import { attachedIn, usualSetup } from './setup.ts';
 import { mapUpstream, type UpstreamMap } from './upstream.ts';
@@ -79,6 +80,7 @@ export function studyHealthyBoard(
     return end > presentVolts && Math.abs(voltsIn(net, phase) - end) < Math.max(0.1, end * 0.15);
   };
 
+  let wanted: ReturnType<typeof goalNets> | null = null;
   // Made when the first cold reading is asked about: most traces never are.
   let coldMeter: ColdMeter | null = null;
   const cold = (): ColdMeter => (coldMeter ??= makeColdMeter(board, usualMeter));
@@ -169,6 +171,12 @@ export function studyHealthyBoard(
           queue.push(...stage.gives);
         }
         queue.push(...upstream.of(net).map((one) => one.net));
+      }
+      // A processor wants all its rails, whatever their power-goods say.
+      wanted ??= goalNets(board, play);
+      for (const net of wanted[goalId] ?? []) {
+        const stage = givers.get(net);
+        if (stage) onPath.add(stage.id);
       }
       return stages.filter(({ stage }) => onPath.has(stage.id));
     },

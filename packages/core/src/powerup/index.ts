@@ -15,7 +15,12 @@ export { studyHealthyBoard, type HealthyBoard, type OrderedStage } from './healt
 export { makeColdSweep, readCold, type ColdReadings, type ColdSweep } from './cold-sweep.ts';
 export {
   dictionaryKey,
+  isPlayed,
   makeDictionary,
+  outlineDictionary,
+  putRows,
+  takeRows,
+  type RowsPacket,
   makeRowPlayer,
   voltsPlace,
   wholeDictionary,

@@ -61,14 +61,16 @@ async function diagnose(
 function useMade(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
-): { making: Making; dictionary: Dictionary | null } {
+): { making: Making; whole: Dictionary | null; sofar: Dictionary | null } {
   const { making, start } = useDictionary(sheet, bench);
   useEffect(() => {
     if (making.state !== 'none' || !sheet) return;
     const soon = setTimeout(start, 400);
     return () => clearTimeout(soon);
   }, [making.state, sheet, start]);
-  return { making, dictionary: making.state === 'ready' ? making.dictionary : null };
+  const whole = making.state === 'ready' ? making.dictionary : null;
+  // The likeliest faults are played first: what is there by then says something already.
+  return { making, whole, sofar: whole ?? (making.state === 'working' ? making.sofar : null) };
 }
 
 /** What boards draw that stop at each stage of the bench as it stands; null until every fault was played. */
@@ -104,7 +106,7 @@ export function useDiagnosis(
   also: Making;
   diagnosis: Diagnosis | null;
 } {
-  const { making, dictionary } = useMade(sheet, bench);
+  const { making, whole, sofar: dictionary } = useMade(sheet, bench);
   const [others, setOthers] = useState<readonly OtherBench[]>([]);
   const query = useQuery({
     queryKey: ['diagnosis', dictionary?.key, evidence, now, others.map((one) => one.bench)],
@@ -133,11 +135,11 @@ export function useDiagnosis(
   });
   const wantedText = JSON.stringify(wanted);
   const isNew = !others.some((one) => JSON.stringify(one.bench) === wantedText);
-  if (wanted && other.dictionary && isNew)
-    setOthers([...others, { bench: wanted, dictionary: other.dictionary }]);
+  if (wanted && other.whole && isNew)
+    setOthers([...others, { bench: wanted, dictionary: other.whole }]);
   return {
     making,
-    dictionary,
+    dictionary: whole,
     also: wanted ? other.making : { state: 'none' },
     diagnosis: dictionary ? (query.data ?? null) : null,
   };

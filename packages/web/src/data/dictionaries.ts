@@ -9,16 +9,26 @@ import {
   dictionaryBytes,
   dictionaryFrom,
   dictionaryKey,
+  outlineDictionary,
+  putRows,
   type BenchSetup,
   type Dictionary,
+  type RowsPacket,
 } from '@jiko/core/powerup';
 import type { DictionaryWorker } from '../workers/dictionary.worker.ts';
 
 export type Making =
   | { state: 'none' }
-  | { state: 'working'; done: number; total: number }
+  /** `sofar` is the dictionary with the likeliest faults played, given anew every few seconds. */
+  | { state: 'working'; done: number; total: number; sofar: Dictionary | null }
   | { state: 'ready'; dictionary: Dictionary }
   | { state: 'failed'; because: string };
+
+/** Two cores are had everywhere; more workers would leave none for the page. */
+const workerCount = 2;
+/** First suspects come from the likeliest faults; then they are refined now and then. */
+const firstSnapshotMilliseconds = 900;
+const laterSnapshotMilliseconds = 4000;
 
 /** A browser keeps the latest few; each is some megabytes. */
 const mostKept = 12;
@@ -88,48 +98,82 @@ export function useDictionary(
     subject,
     making: { state: 'none' },
   });
-  const worker = useRef<Worker | null>(null);
+  const workers = useRef<readonly Worker[]>([]);
 
   const cancel = useCallback(() => {
-    worker.current?.terminate();
-    worker.current = null;
+    workers.current.forEach((one) => one.terminate());
+    workers.current = [];
     setLast({ subject, making: { state: 'none' } });
   }, [subject]);
 
   // Another sheet or bench: another dictionary. What was under way is of no use any more.
   useEffect(() => {
     let isCurrent = true;
+    const stop = (): void => {
+      workers.current.forEach((one) => one.terminate());
+      workers.current = [];
+    };
     const key = sheet && keyOf(sheet.text, benchText);
     if (key)
       void kept(key).then((dictionary) => {
-        if (isCurrent && dictionary) setLast({ subject, making: { state: 'ready', dictionary } });
+        if (!isCurrent || !dictionary) return;
+        // It arrived from elsewhere: nothing is to be made any more.
+        stop();
+        setLast({ subject, making: { state: 'ready', dictionary } });
       });
     return () => {
       isCurrent = false;
-      worker.current?.terminate();
-      worker.current = null;
+      stop();
     };
   }, [sheet, benchText, subject]);
 
   const start = useCallback(() => {
-    if (!sheet || worker.current) return;
-    const made = new Worker(new URL('../workers/dictionary.worker.ts', import.meta.url), {
-      type: 'module',
-    });
-    worker.current = made;
-    const isCurrent = (): boolean => worker.current === made;
-    const setMaking = (making: Making): void => setLast({ subject, making });
-    setMaking({ state: 'working', done: 0, total: 0 });
-    wrap<DictionaryWorker>(made)
-      .make(
-        sheet.text,
-        JSON.parse(benchText) as BenchSetup,
-        proxy((done: number, total: number) => {
-          if (isCurrent()) setMaking({ state: 'working', done, total });
+    if (!sheet || workers.current.length > 0) return;
+    const loaded = loadSheet(sheet.text);
+    if (!loaded.ok) return;
+    const bench = JSON.parse(benchText) as BenchSetup;
+    const { dictionary } = outlineDictionary(loaded.value, benchSetup(loaded.value, bench));
+    const made = Array.from(
+      { length: workerCount },
+      () =>
+        new Worker(new URL('../workers/dictionary.worker.ts', import.meta.url), {
+          type: 'module',
         }),
-      )
+    );
+    workers.current = made;
+    const isCurrent = (): boolean => workers.current === made;
+    const setMaking = (making: Making): void => setLast({ subject, making });
+    const played = new Set<number>();
+    const began = performance.now();
+    let shown: Dictionary | null = null;
+    let shownAt = -Infinity;
+    const working = (): void => {
+      const now = performance.now();
+      const wait = shown ? laterSnapshotMilliseconds : firstSnapshotMilliseconds;
+      if (played.size > 1 && now - Math.max(began, shownAt) > wait) {
+        // A copy: the worker that weighs takes it over as it is now.
+        shown = { ...dictionary, key: `${dictionary.key} ${played.size}` };
+        shownAt = now;
+      }
+      setMaking({ state: 'working', done: played.size, total: dictionary.rows, sofar: shown });
+    };
+    setMaking({ state: 'working', done: 0, total: dictionary.rows, sofar: null });
+    const shares = made.map((one, index) =>
+      wrap<DictionaryWorker>(one).make(
+        sheet.text,
+        bench,
+        { index, of: made.length },
+        proxy((packet: RowsPacket) => {
+          if (!isCurrent()) return;
+          putRows(dictionary, packet);
+          packet.rows.forEach((row) => played.add(row));
+          working();
+        }),
+      ),
+    );
+    Promise.all(shares)
       .then(
-        (dictionary) => {
+        () => {
           if (!isCurrent()) return;
           setMaking({ state: 'ready', dictionary });
           void keep(dictionary);
@@ -140,8 +184,8 @@ export function useDictionary(
         },
       )
       .finally(() => {
-        made.terminate();
-        if (isCurrent()) worker.current = null;
+        made.forEach((one) => one.terminate());
+        if (isCurrent()) workers.current = [];
       });
   }, [sheet, benchText, subject]);
 

@@ -1,27 +1,48 @@
 import { expose } from 'comlink';
 import { loadSheet } from '@jiko/core/board';
-import { benchSetup, makeDictionary, type BenchSetup, type Dictionary } from '@jiko/core/powerup';
+import { likeliestFirst } from '@jiko/core/diagnosis';
+import {
+  benchSetup,
+  makeDictionary,
+  outlineDictionary,
+  takeRows,
+  type BenchSetup,
+  type RowsPacket,
+} from '@jiko/core/powerup';
+import { usualMeter } from '@jiko/core/readings';
 
-/** Rows between two reports: some tens of milliseconds. */
-const rowsPerReport = 8;
+/** Between two reports of rows played. */
+const reportMilliseconds = 500;
 
 /**
- * Plays every single fault of a sheet, away from the interface. It is cancelled by ending the
- * worker: nothing is kept before it is whole.
+ * Plays its share of the single faults of a sheet, the likeliest first, away from the interface, and
+ * hands the rows over as it goes. It is cancelled by ending the worker.
  */
 function make(
   text: string,
   bench: BenchSetup,
-  report: (done: number, total: number) => void,
-): Dictionary {
+  share: { index: number; of: number },
+  report: (packet: RowsPacket) => void,
+): void {
   const loaded = loadSheet(text);
   if (!loaded.ok) throw new Error('the sheet cannot be read');
-  const making = makeDictionary(loaded.value, benchSetup(loaded.value, bench));
+  const board = loaded.value;
+  const setup = benchSetup(board, bench);
+  const order = likeliestFirst(board, outlineDictionary(board, setup).dictionary);
+  const making = makeDictionary(board, setup, usualMeter, { order, share });
+  let rows: number[] = [];
+  let last = performance.now();
   for (;;) {
     const step = making.next();
-    if (step.done) return step.value;
-    const { done, total } = step.value;
-    if (done % rowsPerReport === 0) report(done, total);
+    const dictionary = step.done ? step.value : step.value.dictionary;
+    if (!step.done && step.value.row !== null) rows.push(step.value.row);
+    const isTime = performance.now() - last > reportMilliseconds;
+    if (rows.length > 0 && (step.done || isTime)) {
+      report(takeRows(dictionary, rows));
+      rows = [];
+      last = performance.now();
+    }
+    if (step.done) return;
   }
 }
 

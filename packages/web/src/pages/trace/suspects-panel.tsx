@@ -92,6 +92,7 @@ export function SuspectsPanel({
           <div className="quiet suspects-rest">
             none of these {percent(diagnosis.none)} · nothing wrong {percent(diagnosis.healthy)}
           </div>
+          {diagnosis.none > leastNoneShown && <Elsewhere diagnosis={diagnosis} />}
           {(diagnosis.next[0]?.gainBits ?? 0) > leastShownBits && (
             <BestProbes
               proposals={diagnosis.next.filter((one) => one.gainBits > leastShownBits).slice(0, 3)}
@@ -108,6 +109,21 @@ export function SuspectsPanel({
           )}
         </>
       )}
+    </div>
+  );
+}
+
+/** From here on it is said what "none of these" would mean. */
+const leastNoneShown = 0.2;
+
+/** A fault of no kind in the list: where it would sit, and how to go on. */
+function Elsewhere({ diagnosis }: { diagnosis: Diagnosis }) {
+  const nets = diagnosis.elsewhere.slice(0, 3).map((one) => one.net);
+  return (
+    <div className="quiet elsewhere">
+      {nets.length > 0
+        ? `A fault of another kind would sit at ${nets.join(' or ')}: read both ends of what leads there, look at its joints under the microscope, and hold its ohms against a good board.`
+        : 'Nothing in the list fits: read the points in the order of waking again, from the input on.'}
     </div>
   );
 }
