@@ -34,7 +34,6 @@ export interface Run {
   leading: Suspect | null;
   /** Probability of "none of these", and the nets at which it would sit. */
   none: number;
-  draw: string;
   elsewhere: NetId[];
   /** What was read, in order. */
   trail: string[];
@@ -135,7 +134,6 @@ export function follow(
     rightPart: listed.some((fault) => isSamePart(fault, leading?.faults[0]?.fault)),
     found,
     leading: leading ?? null,
-    draw: JSON.stringify(known.signs.draw.map((d) => [d.phase, d.amps, d.shape])),
     none: diagnosis.none,
     elsewhere: diagnosis.elsewhere.slice(0, 3).map((one) => one.net),
     trail,

@@ -90,6 +90,20 @@ export function loopRows(figures: LoopFigures): Figure[] {
   ];
 }
 
+/** All sheets of a set together. */
+export function summaryRows(all: readonly LoopFigures[]): Figure[] {
+  const runs = all.flatMap((one) => one.runs);
+  const sure = runs.filter((run) => run.end === 'sure');
+  const share = (is: (run: Run) => boolean): string => percent(runs.filter(is).length, runs.length);
+  return [
+    [
+      `faults of the list, hidden on sheets that were only measured (${all.map((one) => one.title).join(', ')})`,
+      'right group 95 %, confidently wrong under 2 %, 6 probes or fewer, part put first right 80 %',
+      `${runs.length} runs: right group ${share((run) => run.right)}, confidently wrong ${share((run) => run.end === 'sure' && !run.right)}, right when it said 95 % ${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}, ${mean(runs.map((run) => run.probes)).toFixed(1)} probes (${Math.max(...runs.map((run) => run.probes))} at worst), part put first right ${share((run) => run.rightPart)}`,
+    ],
+  ];
+}
+
 /** The runs that ended wrong or took longest, with what was asked last. */
 export function worstRuns({ title, runs }: LoopFigures, count: number): string[] {
   return [...runs]
@@ -97,16 +111,6 @@ export function worstRuns({ title, runs }: LoopFigures, count: number): string[]
     .slice(0, count)
     .map(
       (run) =>
-        `- ${title}: ${run.name} after ${run.probes} probes: ${run.right ? 'right' : 'wrong'}, ${run.end}, "${run.answer}" at ${(run.sure * 100).toFixed(0)} %; last read ${run.trail.slice(-Number(process.env.TRAIL ?? 2)).join(', then ') || 'nothing'}${
-          process.env.VOICES
-            ? ' FOR ' +
-              run.leading?.speaksFor
-                .slice(0, 5)
-                .map((v) => v.text + ' ' + v.bits.toFixed(1))
-                .join(', ') +
-              ' DRAW ' +
-              run.draw
-            : ''
-        }`,
+        `- ${title}: ${run.name} after ${run.probes} probes: ${run.right ? 'right' : 'wrong'}, ${run.end}, "${run.answer}" at ${(run.sure * 100).toFixed(0)} %; last read ${run.trail.slice(-2).join(', then ') || 'nothing'}`,
     );
 }

@@ -2,7 +2,7 @@ import { draw, seeded } from '@jiko/core/base';
 import type { Board, GoalId } from '@jiko/core/board';
 import { makeDiagnoser, type Diagnoser } from '@jiko/core/diagnosis';
 import type { Fault } from '@jiko/core/faults';
-import { hideFaults, type HiddenBoard } from '@jiko/core/practice';
+import { hideFaults, type HiddenBoard, type HidingSettings } from '@jiko/core/practice';
 import {
   outcomeOf,
   studyHealthyBoard,
@@ -21,7 +21,7 @@ export interface Bench {
   healthy: HealthyBoard;
   diagnoser: Diagnoser;
   chance: () => number;
-  hide(faults: readonly Fault[], sheet?: Board): HiddenBoard;
+  hide(faults: readonly Fault[], sheet?: Board, more?: Partial<HidingSettings>): HiddenBoard;
   /** A fault of the list that keeps a goal from being reached, and that goal. */
   drawBlocker(passed?: (kind: 'degrader' | 'silent') => void): Blocker;
 }
@@ -45,10 +45,11 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
     healthy,
     diagnoser,
     chance,
-    hide: (faults, sheet = board) => {
+    hide: (faults, sheet = board, more = {}) => {
       const hidden = hideFaults(sheet, setup, faults, chance, {
         badContact: 0.02,
         meter: usualMeter,
+        ...more,
       });
       // The board's first cold reading is the simulated bench's work, not the diagnosis's.
       const first = board.nets.find((net) => net.id !== board.ground);

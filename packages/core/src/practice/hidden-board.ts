@@ -25,6 +25,8 @@ export interface HidingSettings {
   /** Chance that a probe does not touch what it should. */
   badContact: number;
   meter: Meter;
+  /** Part by which the meter itself is off at most, beside its noise; none where missing. */
+  stray?: number;
 }
 
 /**
@@ -38,7 +40,7 @@ export function hideFaults(
   setup: PlaySetup,
   listed: readonly Fault[],
   chance: () => number,
-  { badContact, meter }: HidingSettings,
+  { badContact, meter, stray = 0 }: HidingSettings,
 ): HiddenBoard {
   const board = drawnBoard(sheet, chance);
   const faults = listed.map((fault) => drawnSeverity(fault, chance));
@@ -48,7 +50,8 @@ export function hideFaults(
     sheet.nets.filter((net) => net.id !== sheet.ground).map((net, index) => [net.id, index]),
   );
   const shown = (value: number, digit: number): number => {
-    const noisy = value * (1 + 0.01 * normal(chance)) + digit * (chance() * 2 - 1);
+    const off = stray > 0 ? stray * (chance() * 2 - 1) : 0;
+    const noisy = value * (1 + off + 0.01 * normal(chance)) + digit * (chance() * 2 - 1);
     return Math.round(noisy / digit) * digit;
   };
   const steady = (value: number): ReadingValue => ({ kind: 'number', value, trend: 'steady' });
