@@ -162,3 +162,39 @@ describe('findings', () => {
     expect(partShare(cleared, 'R12')).toBe(partShare(diagnose({}), 'R12'));
   });
 });
+
+describe('what was seen', () => {
+  const shortOn = ({ suspects }: Diagnosis, net: string): number =>
+    suspects.find((one) => one.title === `Low resistance on ${net}`)?.probability ?? 0;
+  it('a picture or a turning fan nearly excludes a short on the main rail', () => {
+    const low = cold('VMAIN', 'ohms', 1.2);
+    const without = shortOn(diagnose({ goal: null }, [low]), 'VMAIN');
+    expect(without).toBeGreaterThan(0.3);
+    for (const signs of [
+      { ...noSigns, picture: true },
+      { ...noSigns, fan: true },
+    ])
+      expect(shortOn(diagnose({ goal: null, signs }, [low]), 'VMAIN')).toBeLessThan(without / 8);
+  });
+  it('code that beeps clears core, reset and flash', () => {
+    const named = (speaks: boolean | null): number =>
+      diagnose({ signs: { ...noSigns, speaks } })
+        .suspects.filter((one) => /PU9|U20 does not run/.test(one.title))
+        .reduce((sum, one) => sum + one.probability, 0);
+    expect(named(true)).toBeLessThan(0.2 * named(null));
+  });
+  it('a finding raises what stands within millimetres, the other side too', () => {
+    const weight = (part: string): number =>
+      priorWeight(board, fault(part), {
+        ...nothing,
+        findings: [{ kind: 'corrosion', part: 'C13' }],
+      }) / priorWeight(board, fault(part), nothing);
+    expect(weight('C13:short')).toBeCloseTo(8, 6);
+    // C14 stands 3 mm beside it, C15 ten.
+    expect(weight('C14:short')).toBeCloseTo(Math.sqrt(8), 6);
+    expect(weight('C15:short')).toBe(1);
+    // A net it sits on.
+    expect(weight('3V3_ALW:short')).toBeCloseTo(8 ** 0.4, 6);
+    expect(weight('5V_ALW:short')).toBe(1);
+  });
+});

@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { ReadingValue } from '../readings/index.ts';
+import { floatingVolts, type ReadingValue } from '../readings/index.ts';
 import {
   amps,
-  floatingVolts,
   logLikelihood,
   unknownLogLikelihood,
   voltsSigma,

@@ -1,4 +1,4 @@
-import type { Reading, ReadingValue } from '../readings/index.ts';
+import { floatingVolts, type Reading, type ReadingValue } from '../readings/index.ts';
 import { leastJunctionVolts, ownPart } from './cold-knowledge.ts';
 import type { ColdKnowledge } from './cold-knowledge.ts';
 
@@ -90,10 +90,6 @@ export const diodeSigma = 0.03;
 const aboveCeilingDecades = 0.04;
 /** Drawn resistors that nothing else stands beside. */
 const drawnSigmaDecades = 0.05;
-
-/** A net that nobody feeds floats: up to so many volts, and no more than a third of what it has when up. */
-export const floatingVolts = (upVolts: number): number =>
-  Math.min(0.75, Math.max(0.1, 0.35 * upVolts));
 
 /** Natural logarithm of the likelihood of a reading under a prediction; NaN where it says nothing. */
 export function logLikelihood(

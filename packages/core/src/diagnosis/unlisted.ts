@@ -2,7 +2,7 @@ import type { NetId } from '../board/index.ts';
 import { voltsPlace } from '../powerup/index.ts';
 import { joinedNets } from './classes.ts';
 import type { Weighed } from './evidence.ts';
-import { floatingVolts } from './likelihood.ts';
+import { floatingVolts } from '../readings/index.ts';
 import type { Table } from './table.ts';
 
 /**
@@ -38,6 +38,7 @@ export function makeUnlisted(table: Table): Unlisted[] {
   const changed = new Int32Array(singles);
   for (let row = 1; row < singles; row++)
     for (let net = 0; net < nets.length; net++) if (isDown(row, net)) changed[row]!++;
+  const usual = usualRows(table);
   const found: Omit<Unlisted, 'share'>[] = [];
   nets.forEach((net, place) => {
     if (table.isSwitch[place]) return;
@@ -46,12 +47,39 @@ export function makeUnlisted(table: Table): Unlisted[] {
       if (groups.get(other) === groups.get(net)) local.add(at);
     });
     found.push({ net, row: 0, local });
-    let best = 0;
-    for (let row = 1; row < singles; row++)
-      if (isDown(row, place) && (best === 0 || changed[row]! < changed[best]!)) best = row;
+    // As its maker dead or the net pulled down would have it; else the play that changes least beside it.
+    let best = usual.get(net) ?? 0;
+    if (best === 0 || !isDown(best, place)) {
+      best = 0;
+      for (let row = 1; row < singles; row++)
+        if (isDown(row, place) && (best === 0 || changed[row]! < changed[best]!)) best = row;
+    }
     if (best > 0) found.push({ net, row: best, local });
   });
   return found.map((one) => ({ ...one, share: (1 - nowhereShare) / found.length }));
+}
+
+/** By net: the row in which its maker is dead, else the one in which it is pulled to ground. */
+function usualRows({ board, dictionary }: Table): Map<NetId, number> {
+  const rows = new Map<NetId, number>();
+  const made = new Map<NetId, number>();
+  dictionary.faults.forEach((fault, index) => {
+    const row = dictionary.rowOf[index]!;
+    if (fault.kind === 'short' && fault.ohms < 0.5) rows.set(fault.net, row);
+    if (fault.kind !== 'output-dead' && !(fault.kind === 'dead' && !fault.letsGo)) return;
+    const chip = board.chips.find((one) => one.ref === fault.part);
+    for (const one of chip?.behaviours ?? []) {
+      if (one.do !== 'regulator' || (fault.kind === 'output-dead' && one.out !== fault.pin))
+        continue;
+      for (const pin of [one.out, one.sense]) {
+        const net = chip?.pins.get(pin);
+        // One output alone says more of its net than the whole chip.
+        if (net && (fault.kind === 'output-dead' || !made.has(net))) made.set(net, row);
+      }
+    }
+  });
+  for (const [net, row] of made) rows.set(net, row);
+  return rows;
 }
 
 /** What all observations together are worth under a fault of no list, and where it would sit. */

@@ -1,6 +1,12 @@
 import { netOf, sheetLines, type Board, type NetId, type SheetIssue } from '../board/index.ts';
+import { usualMeter } from '../readings/index.ts';
+import { makeColdMeter, type ColdReading } from './cold-meter.ts';
 import { studyHealthyBoard, type HealthyBoard } from './healthy.ts';
 import { attachedIn, benchSetup } from './setup.ts';
+
+/** Further than this from what the drawn parts and chips read together, a stated cold value cannot be meant. */
+const statedOhmsPart = 0.35;
+const statedDiodeVolts = 0.08;
 
 /**
  * What healthy plays find wrong with a sheet: stages that never come up, volts that differ, goals
@@ -45,6 +51,29 @@ export function checkHealthyPlay(board: Board, text: string): SheetIssue[] {
         ...place(['nets', net.id]),
       });
     }
+  }
+  const meter = makeColdMeter(board, usualMeter);
+  for (const net of board.nets) {
+    const differs = (
+      mode: 'ohms' | 'diode',
+      stated: number | null,
+      read: ColdReading,
+      allowed: number,
+    ): void => {
+      if (stated === null || read.kind === 'unsettled') return;
+      const played = read.kind === 'over' ? Infinity : read.value;
+      if (Math.abs(played - stated) <= allowed) return;
+      issues.push({
+        code: 'cold-differs',
+        net: net.id,
+        mode,
+        stated,
+        played: Number(played.toPrecision(3)),
+        ...place(['nets', net.id]),
+      });
+    };
+    differs('ohms', net.coldOhms, meter.ohms(net.id), (net.coldOhms ?? 0) * statedOhmsPart);
+    differs('diode', net.coldDiodeVolts, meter.diode(net.id, 'black-on-point'), statedDiodeVolts);
   }
   for (const goal of board.goals) {
     const { play } = studyWith(goal.with);

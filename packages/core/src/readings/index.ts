@@ -45,3 +45,4 @@ export {
   type FetSituation,
   type FetState,
 } from './fet.ts';
+export { floatingVolts } from './floating.ts';

@@ -63,6 +63,9 @@ describe('verdicts on volts', () => {
     const off = rail(0, { off: true, low: -0.25, high: 0.25, value: 0, upVolts: 3.3 });
     expect(kind(steady(0.04), off)).toBe('good');
     expect(kind(steady(3.3), off)).toBe('present');
+    // A net that nobody feeds floats by some tenths: neither good nor present.
+    expect(kind(steady(0.74), off)).toBe('undecided');
+    expect(kind(steady(0.76), off)).toBe('present');
     expect(kind({ kind: 'swinging', low: 0.2, high: 0.6 })).toBe('swinging');
     expect(kind({ kind: 'number', value: 3.3, trend: 'unsettled' })).toBe('undecided');
   });

@@ -1,6 +1,7 @@
 import type { Net, PartKind } from '../board/index.ts';
 import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
 import { expectationText, originText, type Expectation } from './expectation.ts';
+import { floatingVolts } from './floating.ts';
 import { judgeAcross, type AcrossPart } from './judge-across.ts';
 import type { Reading, ReadingValue } from './reading.ts';
 import type { Verdict } from './verdict.ts';
@@ -113,6 +114,11 @@ function judgeVolts(volts: number, expected: Expected, net: Net): Verdict {
   if (expected.off) {
     if (Math.abs(volts) <= expected.high)
       return { kind: 'good', why: `Off as it should be; ${wanted}.` };
+    if (volts > 0 && volts <= floatingVolts(up))
+      return {
+        kind: 'undecided',
+        why: `${formatVolts(volts)} may float on a net that nobody feeds; ${wanted}.`,
+      };
     return {
       kind: 'present',
       why: `${formatVolts(volts)} where nothing should be yet; ${wanted}.`,
