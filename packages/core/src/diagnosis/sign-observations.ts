@@ -9,7 +9,7 @@ import { swingAt, type Table } from './table.ts';
 // What was seen from outside. What was seen is seldom not so; what was not seen may have been missed.
 const chances = {
   /** A picture, a light or a turning fan that was seen. */
-  seen: { agrees: 0.99, else: 0.01 },
+  seen: { agrees: 0.998, else: 0.002 },
   /** The same looked for and not seen. */
   unseen: { agrees: 0.9, else: 0.1 },
   startsOnConnect: { agrees: 0.97, else: 0.03 },
