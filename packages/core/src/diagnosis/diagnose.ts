@@ -67,6 +67,8 @@ export interface Diagnoser {
 
 const mostSuspects = 12;
 const leastProbability = 0.002;
+/** A point read so often is not proposed any more. */
+const notAgain = 2;
 
 /** Everything that can be worked out before the first reading, once per dictionary and its setup. */
 export function makeDiagnoser(
@@ -168,7 +170,9 @@ export function makeDiagnoser(
         if (!speaksOf(here, benchOfReading(reading))) continue;
         const phase = reading.phase === 'run' ? 'trying' : reading.phase;
         const key = probeKey(reading.at.net as NetId, reading.mode, phase, reading.reference?.net);
-        taken.set(key, (taken.get(key) ?? 0) + 1);
+        // A point that could not be reached is not asked for again.
+        const times = reading.value.kind === 'unreached' ? notAgain : 1;
+        taken.set(key, (taken.get(key) ?? 0) + times);
       }
       return {
         regions: regionsOf(table, weights),

@@ -17,7 +17,6 @@ export {
   type NeighbourNet,
 } from './neighbourhood.ts';
 export { expectedGain, posterior } from './bayes.ts';
-export { minimalExplanations } from './grow.ts';
 export { makeDiagnoser, type Diagnoser, type Diagnosis } from './diagnose.ts';
 export type { Suspect, SuspectFault, Voice } from './suspects.ts';
 export { noEvidence, noSigns, type DrawSign, type Evidence, type Signs } from './evidence.ts';

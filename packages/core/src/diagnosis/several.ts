@@ -158,9 +158,10 @@ function together(byRow: Float64Array, a: number, b: number): number {
   return Math.max(left, right);
 }
 
-/** Two faults of one part are one trouble, and so are two sizes of the same short. */
+/** Two sizes of the same short are one trouble, and so is the same failing of one part twice; a part may fail in two ways. */
 function sameTrouble(table: Table, a: number, b: number): boolean {
   if (a === b || table.neighbours[a]!.includes(b)) return true;
   const [left, right] = [faultAt(table, a), faultAt(table, b)];
-  return 'part' in left && 'part' in right && left.part === right.part;
+  const isSamePart = 'part' in left && 'part' in right && left.part === right.part;
+  return isSamePart && left.kind === right.kind && !('pin' in left);
 }

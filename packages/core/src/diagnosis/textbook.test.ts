@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { expectedGain, minimalExplanations, posterior } from './index.ts';
+import { expectedGain, posterior } from './index.ts';
 
 // The same code as for boards, on circuits and numbers of textbooks.
 
@@ -88,10 +88,26 @@ describe('de Kleer and Williams, "Diagnosing multiple faults" (1987), figure 1',
       null
     );
   }
-  const diagnoses = (seen: Record<string, number>): string[] =>
-    minimalExplanations<Part>((set) => conflict(set, seen), 3)
+  /** All sets of up to three broken parts, the smaller the likelier; weighed as sets of faults on a board are. */
+  const sets = Array.from({ length: 2 ** parts.length }, (_, mask) =>
+    parts.filter((_part, place) => (mask >> place) & 1),
+  ).filter((set) => set.length <= 3);
+  const diagnoses = (seen: Record<string, number>): string[] => {
+    const weights = posterior(
+      Float64Array.from(sets, (set) => set.length * Math.log(0.01)),
+      [Float64Array.from(sets, (set) => (conflict(set, seen) === null ? 0 : -Infinity))],
+    );
+    const standing = sets.filter((_, index) => weights[index]! > 0);
+    return standing
+      .filter(
+        (set) =>
+          !standing.some(
+            (other) => other.length < set.length && other.every((part) => set.includes(part)),
+          ),
+      )
       .map((set) => [...set].sort().join(' '))
       .sort();
+  };
 
   it('has the minimal diagnoses {A1}, {M1}, {A2, M2}, {M2, M3}', () => {
     expect(diagnoses({ f: 10, g: 12 })).toEqual(['A1', 'A2 M2', 'M1', 'M2 M3']);
@@ -99,7 +115,7 @@ describe('de Kleer and Williams, "Diagnosing multiple faults" (1987), figure 1',
 
   it('x is the point to measure next: it parts the two single diagnoses', () => {
     // All parts fail alike often; pairs are as much less likely. x is 4 if M1 is broken, else 6.
-    const sets = ['A1', 'M1', 'A2 M2', 'M2 M3'];
+    const named = ['A1', 'M1', 'A2 M2', 'M2 M3'];
     const weights = [0.01, 0.01, 0.0001, 0.0001];
     const predicts: Record<string, number[]> = {
       // By hand from f = 10 and g = 12.
@@ -112,8 +128,8 @@ describe('de Kleer and Williams, "Diagnosing multiple faults" (1987), figure 1',
       const kinds = [...new Set(values)];
       return expectedGain(
         weights,
-        sets.map((_, i) => i),
-        sets.length,
+        named.map((_, i) => i),
+        named.length,
         values.map((v) => kinds.indexOf(v)),
         kinds.length,
         0,

@@ -1,6 +1,6 @@
 import { Checkbox } from 'antd';
 import { useState } from 'react';
-import type { Board, NetId } from '@jiko/core/board';
+import type { Board, Net, NetId } from '@jiko/core/board';
 import { compareCold, comparePlays, type ColdReadings, type Play } from '@jiko/core/powerup';
 import { poweredPhases } from '@jiko/core/readings';
 import { formatAmps, formatOhms, formatVolts } from '@jiko/core/units';
@@ -31,9 +31,16 @@ export function PlayTable({
     board.nets.filter((net) => net.id !== board.ground).map((net, index) => [net.id, index]),
   );
   const touched = board.nets.filter((net) => isTouched(net.id)).length;
-  const nets = board.nets.filter(
-    (net) => net.kind !== 'ground' && (!isFaulty || !onlyChanged || isTouched(net.id)),
-  );
+  // In the order in which a healthy board wakes; what never comes stands last.
+  const wakes = ({ id }: Net): number =>
+    (healthy.phases.get('run')?.volts.get(id) ?? 0) > 0.2
+      ? (healthy.settledAt.get(id) ?? Infinity)
+      : Infinity;
+  const nets = board.nets
+    .filter((net) => net.kind !== 'ground' && (!isFaulty || !onlyChanged || isTouched(net.id)))
+    .map((net) => ({ net, at: wakes(net) }))
+    .sort((a, b) => (a.at === b.at ? 0 : a.at - b.at))
+    .map(({ net }) => net);
   return (
     <div className="readings">
       {isFaulty && (
