@@ -19,6 +19,15 @@ export function crossable(board: Board): { part: Part; net: NetId; reference: Ne
   });
 }
 
+/** Resistors a meter may be put across, unpowered. */
+export function measurable(board: Board): { part: Part; net: NetId; reference: NetId }[] {
+  return board.parts.flatMap((part) => {
+    const [a, b] = part.pins.map((pin) => pin.net);
+    if (!part.fitted || part.kind !== 'resistor' || isSeriesPart(part) || !a || !b) return [];
+    return a !== board.ground && b !== board.ground ? [{ part, net: a, reference: b }] : [];
+  });
+}
+
 /** A reading of which only the numbers are still to come. */
 export interface Probed {
   at: Spot;

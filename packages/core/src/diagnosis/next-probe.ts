@@ -1,7 +1,7 @@
 import type { NetId, PartRef } from '../board/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { expectedGain } from './bayes.ts';
-import { crossable, valuesOf } from './across.ts';
+import { crossable, measurable, valuesOf } from './across.ts';
 import { faultAt, type Table, type valuesAt } from './table.ts';
 import {
   diodeSigma,
@@ -163,6 +163,9 @@ export function proposeProbes(
       consider(place, 'volts', phase, other);
     if (suspected.has(part.ref)) consider(place, 'ohms', 'cold', other);
   }
+  for (const { part, net, reference } of measurable(board))
+    if (suspected.has(part.ref))
+      consider(table.placeOf.get(net)!, 'ohms', 'cold', { part: part.ref, net: reference });
   return proposals.sort((a, b) => b.gainBits / b.seconds - a.gainBits / a.seconds);
 }
 

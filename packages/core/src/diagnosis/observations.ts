@@ -6,7 +6,8 @@ import { isPlayed, reachesGoal, type Spot } from '../powerup/index.ts';
 import { signObservations } from './sign-observations.ts';
 import { benchOfReading, benchText, carriedOver, speaksOf, type BenchOf } from './other-bench.ts';
 import { logLikelihood, loosenedLogLikelihood, unknownLogLikelihood } from './likelihood.ts';
-import { healthyShare, knownFactor, noneShare, severalShare, type Known } from './priors.ts';
+import { faultWeights } from './fault-weights.ts';
+import { healthyShare, noneShare, severalShare } from './priors.ts';
 import { predictorFor } from './across.ts';
 import { fillBetween, severitySteps } from './severity.ts';
 import type { Table } from './table.ts';
@@ -23,20 +24,6 @@ export function outOfQuestion(
   for (const one of [...board.parts, ...board.chips])
     if (isOff({ unplugged }, one)) out.add(one.ref);
   return (fault) => 'part' in fault && out.has(fault.part);
-}
-
-/** Weight of each fault of the list, with what is known beside the readings. */
-export function faultWeights(table: Table, known: Known): Float64Array {
-  const { findings, tried, habits } = known;
-  if (findings.length + tried.length + habits.length === 0) return table.base;
-  let weights = table.weighed.get(known);
-  if (!weights) {
-    weights = table.base.map(
-      (weight, index) => weight * knownFactor(table.board, table.dictionary.faults[index]!, known),
-    );
-    table.weighed.set(known, weights);
-  }
-  return weights;
 }
 
 /** ln prior of every row and, last, of none of them. */

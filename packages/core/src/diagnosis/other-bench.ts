@@ -4,7 +4,7 @@ import type { PlaySetup } from '../powerup/index.ts';
 import { attachedIn } from '../powerup/index.ts';
 import type { Reading } from '../readings/index.ts';
 import type { Observation } from './evidence.ts';
-import { faultWeights } from './observations.ts';
+import { faultWeights } from './fault-weights.ts';
 import type { Known } from './priors.ts';
 import type { Table } from './table.ts';
 

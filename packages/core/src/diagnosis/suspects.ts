@@ -4,7 +4,8 @@ import { outcomeOf, type OrderedStage } from '../powerup/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import type { Evidence, Observation } from './evidence.ts';
 import { silentTitle, type Group } from './groups.ts';
-import { faultWeights, outOfQuestion } from './observations.ts';
+import { faultWeights } from './fault-weights.ts';
+import { outOfQuestion } from './observations.ts';
 import { heatCaution, separatingTest, type SeparatingTest } from './separate.ts';
 import { faultAt, predicted, type Table } from './table.ts';
 

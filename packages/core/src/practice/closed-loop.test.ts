@@ -95,7 +95,11 @@ describe('following what is proposed on Cairn 14 boards that are not quite the s
         title,
       );
       // Sure, or as sure as readings make it.
-      expect(first?.probability).toBeGreaterThan(0.85);
+      expect(
+        first?.probability,
+        JSON.stringify(diagnosis.suspects.map((one) => [one.title, one.probability])) +
+          diagnosis.none,
+      ).toBeGreaterThan(0.85);
       expect(probes).toBeLessThanOrEqual(18);
     }
   });
