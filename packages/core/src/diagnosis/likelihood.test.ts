@@ -100,7 +100,9 @@ describe('volts', () => {
     expect(of(seen(0.1, 2.5), swings)).toBeGreaterThan(of(seen(0.1, 2.5), plain(1)) + 3);
     expect(of(seen(0.1, 6), swings)).toBeLessThan(of(seen(0.1, 2.5), swings) - 3);
     // A few tenths about nothing are what a dead rail with a hiccuping regulator shows.
-    expect(of(seen(0, 0.15), plain(0))).toBeGreaterThan(of(seen(0.1, 2.5), plain(0)) + 3);
+    expect(of(seen(0, 0.15), plain(0))).toBeGreaterThan(of(seen(0.1, 2.5), plain(0)) + 2);
+    // How high a hiccuping rail gets hangs on limits: no swing up to its volts rules a dead row out.
+    expect(of(seen(0.1, 2.5), plain(0))).toBeGreaterThan(of(seen(0.1, 4), plain(0)) + 2);
     // A steady row is not stretched by a neighbour that swings.
     const beside: Prediction = {
       ...plain(3.3),

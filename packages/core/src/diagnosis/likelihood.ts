@@ -116,6 +116,7 @@ export function logLikelihood(
 
 /** Read more often than this tells no more. */
 const mostTimes = 2;
+const anySwingShare = 0.5;
 /** Less a meter hardly shows as swinging. */
 const smallSwingVolts = 0.4;
 
@@ -147,12 +148,21 @@ function volts(read: ReadingValue, { value, swing, span, near }: Prediction, poi
       read.high - read.low < smallSwingVolts ||
       (point.where !== 'across' && read.high < floatingVolts(point.upVolts));
     const swinging = (one: readonly [number, number] | null): number => {
-      if (!one) return isSmall ? 0.5 * steadyVolts(middle, value, point) : 0.05 / spanVolts;
+      const { upVolts, where } = point;
+      // How high a rail gets while its maker hiccups hangs on limits nobody stated.
+      const anyHeight =
+        where === 'rail' && read.high < 1.1 * upVolts ? anySwingShare / Math.max(1, upVolts) : 0;
+      if (!one) {
+        if (isSmall) return 0.5 * steadyVolts(middle, value, point);
+        const isDead = Math.abs(value) < floatingVolts(upVolts);
+        return 0.05 / spanVolts + (isDead ? anyHeight / 3 : 0);
+      }
       // A slow meter sees less of the swing than there is: its ends within it, and some of its size.
       const [low, high] = one;
       const slop = 0.25 * (high - low) + 0.15;
       const inside = read.low > low - slop && read.high < high + slop;
-      return inside ? 1 / Math.max(0.5, high - low) : 0.1 / spanVolts;
+      const fits = inside ? 1 / Math.max(0.5, high - low) : 0.1 / spanVolts;
+      return (1 - anySwingShare) * fits + anyHeight;
     };
     let fit = swinging(span);
     // Between two severities, one that hiccups low and one that holds on, swings of any height are met.
