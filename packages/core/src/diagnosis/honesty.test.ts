@@ -24,6 +24,7 @@ import { likeliestFirst, makeDiagnoser, noEvidence, noSigns, type Diagnosis } fr
 import { logPriors, observations } from './observations.ts';
 import { benchOfSetup } from './other-bench.ts';
 import { makeTable } from './table.ts';
+import { separatingTest } from './separate.ts';
 import { makeUnlisted } from './unlisted.ts';
 
 // What a diagnosis must not do: be sure by keeping silent, by the order of lines, by the wrong place.
@@ -295,6 +296,25 @@ describe('a fault of no list', () => {
     const { none, elsewhere, suspects } = diagnose(odd, null);
     expect(none).toBeGreaterThan(suspects[0]?.probability ?? 0);
     expect(elsewhere[0]?.net).toBe('3V3_SD');
+  });
+});
+
+describe('what is said of a suspect', () => {
+  const board = load(fell);
+  const said = (text: string, shortedNet: string | null = null) =>
+    separatingTest(board, [faultOf(board, text)], shortedNet as never);
+  it('a stage short from feed to output is not to be powered again before it is measured', () => {
+    const { text, caution } = said('U11.VIN-OUT:short');
+    expect(text).toContain('ohms from VIN to OUT of U11');
+    expect(caution).toContain('Do not power the board');
+  });
+  it('no current is driven into a signal; a rail is injected below its own volts', () => {
+    expect(said('MEM_EN:short', 'MEM_EN').text).toContain('No current is to be driven');
+    expect(said('1V1_MEM:short', '1V1_MEM').text).toMatch(/nject 1 V with a small current limit/);
+  });
+  it('a source is measured and changed, a button bridged', () => {
+    expect(said('usb-c:weak').text).toContain('try another one');
+    expect(said('SW1:open').text).toContain('Join its two pads');
   });
 });
 

@@ -34,6 +34,14 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
         caution: null,
       };
     }
+    case 'pins-short':
+      return board.chips.some((chip) => chip.ref === fault.part)
+        ? {
+            text: `Source off and battery unplugged: ohms from ${fault.pins[0]} to ${fault.pins[1]} of ${fault.part}, at its own pins. Near nothing is its upper switch gone short: change it, then read what hangs on its output for shorts before any source is connected.`,
+            caution:
+              'Do not power the board before this is measured: the volts of the feed stand on the output and destroy what hangs there.',
+          }
+        : null;
     case 'open':
       return board.button?.part === fault.part
         ? {
