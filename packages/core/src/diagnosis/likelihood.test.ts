@@ -142,6 +142,9 @@ describe('ohms and diode-mode', () => {
     expect(ohms(number(0.4), plain(100_000), ceiling)).toBeLessThan(
       ohms(number(0.4), plain(0.3), ceiling) - 5,
     );
+    // Below a ceiling almost anything is read, above it nothing: drawn resistors are within per cents.
+    const above = ohms(number(140_000), plain(100_000), ceiling);
+    expect(above).toBeLessThan(ohms(number(70_000), plain(100_000), ceiling) - 3);
     const junction = (value: number, read: ReadingValue): number =>
       logLikelihood('diode', read, plain(value), point({ ...ceiling, healthy: value }));
     for (const read of [number(0.3), number(0.7), over])
