@@ -8,6 +8,8 @@ export default defineConfig({
           name: 'core',
           root: './packages/core',
           include: ['src/**/*.test.ts'],
+          // The core keeps no state of its own: files share what they load and the dictionaries they read.
+          isolate: false,
           testTimeout: 60000,
         },
       },

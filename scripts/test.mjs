@@ -122,7 +122,7 @@ async function browserTests() {
   const database = await freshDatabase(`e2e_${process.pid}`);
   const server = spawn(
     process.execPath,
-    ['--import', 'tsx', join(root, 'packages/server/src/main.ts')],
+    ['--import', '@oxc-node/core/register', join(root, 'packages/server/src/main.ts')],
     {
       cwd: root,
       stdio: ['ignore', 'pipe', 'inherit'],

@@ -1,6 +1,5 @@
 #!/usr/bin/env node
-import { register } from 'tsx/esm/api';
+import '@oxc-node/core/register';
 
-register();
 const { main } = await import('../src/main.ts');
 process.exitCode = await main(process.argv.slice(2), process.stdout, process.stderr);

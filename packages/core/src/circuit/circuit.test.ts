@@ -290,6 +290,39 @@ describe('bipolar transistor', () => {
   });
 });
 
+describe('a meter of 10 megohms on the circuit', () => {
+  const meter = 1e-7;
+  const model = { saturationAmps: 1e-12, emission: 1.8, seriesOhms: 0.5 };
+
+  it('halves what comes through 10 megohms, and takes nothing from a rail (divider by hand)', () => {
+    const solver = makeSolver({
+      nodes: 4,
+      devices: [supply(1, 12), resistor(1, 2, 10e6), resistor(1, 3, 100e3), resistor(3, 0, 100e3)],
+    });
+    const point = solver.solve();
+    expect(point.status === 'settled' && point.volts[2]).toBeCloseTo(12, 1);
+    const shown = solver.underMeter(meter, 0.01);
+    expect([...shown.keys()]).toEqual([2]);
+    expect(shown.get(2)).toBeCloseTo(6, 2);
+    // Asked again, the same.
+    expect(solver.underMeter(meter, 0.01).get(2)).toBe(shown.get(2));
+  });
+
+  it('shows the feed less a junction at a third of a microamp behind a diode (Shockley by hand)', () => {
+    const solver = makeSolver({
+      nodes: 3,
+      devices: [
+        supply(1, 5),
+        { kind: 'diode', name: 'D', anode: 1, cathode: 2, model, breakdownVolts: null },
+      ],
+    });
+    solver.solve();
+    const shown = solver.underMeter(meter, 0.01).get(2)!;
+    const drop = model.emission * thermalVolts * Math.log1p((shown * meter) / model.saturationAmps);
+    expect(5 - shown).toBeCloseTo(drop, 3);
+  });
+});
+
 describe('worked examples of a textbook', () => {
   // A. S. Sedra and K. C. Smith, "Microelectronic Circuits", 5th edition; from memory.
   const minus = (node: number, volts: number): Device =>

@@ -25,6 +25,13 @@ export interface Solver {
    * or regulator, into a load, anode to cathode, into drain or collector.
    */
   currents(volts: Float64Array): Float64Array;
+  /**
+   * Nodes a meter of `meterSiemens` to ground lowers by more than `leastPart` of what they have, with
+   * the volts it shows there, at what was solved last. By the resistance each node has to all others
+   * (Thévenin's theorem); where that is much, curved devices count, and the circuit is solved with the
+   * meter on it.
+   */
+  underMeter(meterSiemens: number, leastPart: number): Map<Node, number>;
 }
 
 export interface SolverSettings {
@@ -55,6 +62,8 @@ interface Manner {
   mostIterations: number;
   /** Every node drawn to where it was by this many siemens: a step of time with capacitors. */
   anchor?: { siemens: number; volts: Float64Array };
+  /** A meter at one node. */
+  meter?: { node: Node; siemens: number };
 }
 
 /**
@@ -92,7 +101,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   /** The worst breach of Kirchhoff's current law, in units of what is allowed, and where. */
   const kirchhoff = (
     volts: Float64Array,
-    { ground, scale }: Manner,
+    { ground, scale, meter }: Manner,
   ): { worst: number; node: Node; amps: number } => {
     flow.sum.fill(0);
     flow.size.fill(0);
@@ -100,7 +109,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
     let worst = 0;
     let node = 0;
     for (let n = 1; n < nodes; n++) {
-      const leak = ground * volts[n]!;
+      const leak = (n === meter?.node ? ground + meter.siemens : ground) * volts[n]!;
       const breach =
         Math.abs(flow.sum[n]! - leak) / (2e-6 + 1e-4 * (flow.size[n]! + Math.abs(leak)));
       // A sum that is no number is no answer either.
@@ -153,6 +162,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
       lu.values.set(linear);
       rhs.fill(0);
       for (let row = 0; row < size; row++) lu.values[diagonal[row]!]! += drawn;
+      if (manner.meter) lu.values[diagonal[manner.meter.node - 1]!]! += manner.meter.siemens;
       if (anchor)
         for (let node = 1; node < nodes; node++) rhs[node]! += anchor.siemens * anchor.volts[node]!;
       for (const group of curved) group.stamp(volts, at);
@@ -264,17 +274,24 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
     return point;
   };
 
+  const usualManner = (): Manner => ({
+    exact: true,
+    ground: settings.groundSiemens,
+    scale: 1,
+    mostIterations: Math.min(settings.maxIterations, plainIterations),
+  });
+  /** What was solved last; its matrix is still factored. */
+  let settled: Float64Array | null = null;
+  /** What a meter showed then. */
+  let metered: Map<Node, number> | null = null;
+
   return {
     solve(warm) {
+      settled = metered = null;
       const start = warm ?? new Float64Array(nodes);
       for (const group of groups.all) group.refresh();
       linear.fill(0);
-      const full: Manner = {
-        exact: true,
-        ground: settings.groundSiemens,
-        scale: 1,
-        mostIterations: Math.min(settings.maxIterations, plainIterations),
-      };
+      const full = usualManner();
       resistors.stamp(start, {
         values: linear,
         rhs,
@@ -286,8 +303,34 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
       // A warm start keeps the regions too: most sources and regulators stay where they were.
       if (!warm || isFresh) resetKnees();
       isFresh = false;
-      const plain = newton(start, full);
-      return plain.status === 'settled' ? plain : resort(start, full, plain.iterations);
+      let point = newton(start, full);
+      if (point.status === 'stalled') point = resort(start, full, point.iterations);
+      if (point.status === 'settled') settled = point.volts;
+      return point;
+    },
+    underMeter(meterSiemens, leastPart) {
+      if (!settled) return new Map();
+      if (metered) return metered;
+      const lowered = (metered = new Map<Node, number>());
+      const from = settled;
+      // The sum of all transfer resistances of a node is at least its own: one solve tells which to look at.
+      const sums = new Float64Array(size).fill(1);
+      lu.solve(sums);
+      const column = new Float64Array(size);
+      for (let row = 0; row < size; row++) {
+        if (!(Math.abs(sums[row]!) * meterSiemens > leastPart)) continue;
+        column.fill(0);
+        column[row] = 1;
+        lu.solve(column);
+        const part = column[row]! * meterSiemens;
+        if (part > leastPart) lowered.set(row + 1, from[row + 1]! / (1 + part));
+      }
+      for (const [node, shown] of lowered) {
+        if (Math.abs(from[node]! - shown) < leastCurvedVolts) continue;
+        const point = newton(from, { ...usualManner(), meter: { node, siemens: meterSiemens } });
+        if (point.status === 'settled') lowered.set(node, point.volts[node]!);
+      }
+      return lowered;
     },
     currents(volts) {
       const amps = new Float64Array(devices.length);
@@ -304,6 +347,8 @@ const earlyIterations = 10;
 /** Plain Newton settles sooner than this or seldom at all. */
 const plainIterations = 40;
 const mostTimeSteps = 150;
+/** Lowered by less, a point is where its tangent says. */
+const leastCurvedVolts = 0.1;
 
 function orderOf(size: number, devices: readonly Device[], orders: OrderCache): OrderedPattern {
   const joined = new Uint8Array(size * size);

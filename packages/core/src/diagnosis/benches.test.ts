@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId } from '../board/index.ts';
 import { parseFault, withFaults, type Fault } from '../faults/index.ts';
-import { plainReading } from '../practice/index.ts';
+import { plainReading, sharedDictionary } from '../practice/index.ts';
 import {
   attachedIn,
   benchSetup,
@@ -11,7 +11,6 @@ import {
   readCold,
   studyHealthyBoard,
   usualSetup,
-  wholeDictionary,
   type Dictionary,
   type PlaySetup,
 } from '../powerup/index.ts';
@@ -25,7 +24,7 @@ if (!loaded.ok) throw new Error('the sheet does not load');
 const board: Board = loaded.value;
 const setup = usualSetup(board);
 const attached = attachedIn(board, setup);
-const dictionaryOf = (bench: PlaySetup): Dictionary => wholeDictionary(board, bench);
+const dictionaryOf = (bench: PlaySetup): Dictionary => sharedDictionary(board, bench);
 const dictionary = dictionaryOf(setup);
 const { stages } = studyHealthyBoard(board, setup);
 const fresh = () => makeDiagnoser(board, stages, dictionary, setup);

@@ -4,7 +4,7 @@ import bareWren from '../../../../sheets/wren-5.yaml?raw';
 import { seeded } from '../base/index.ts';
 import { lintBoard, loadSheet, sheetIssueText, type Board, type GoalId } from '../board/index.ts';
 import { parseFault, withFault, type Fault } from '../faults/index.ts';
-import { plainReading } from '../practice/index.ts';
+import { plainReading, sharedDictionary } from '../practice/index.ts';
 import {
   checkHealthyPlay,
   isPlayed,
@@ -15,7 +15,6 @@ import {
   studyHealthyBoard,
   takeRows,
   usualSetup,
-  wholeDictionary,
   type Dictionary,
 } from '../powerup/index.ts';
 import { usualMeter, type Phase, type Reading } from '../readings/index.ts';
@@ -38,7 +37,7 @@ const load = (text: string): Board => {
   return loaded.value;
 };
 const wren = withAttached(bareWren);
-const deskOf = (board: Board, dictionary = wholeDictionary(board, usualSetup(board))) => {
+const deskOf = (board: Board, dictionary = sharedDictionary(board, usualSetup(board))) => {
   const setup = usualSetup(board);
   const diagnoser = makeDiagnoser(board, studyHealthyBoard(board, setup).stages, dictionary, setup);
   return (readings: Reading[], goal: string | null = 'boots'): Diagnosis =>
@@ -128,7 +127,7 @@ describe('the order of lines in a sheet', () => {
 describe('a hypothesis that says nothing', () => {
   const board = load(wren);
   const setup = usualSetup(board);
-  const whole = wholeDictionary(board, setup);
+  const whole = sharedDictionary(board, setup);
   /** Only the healthy board and the likeliest faults are played. */
   const begun = (rows: number): Dictionary => {
     const order = likeliestFirst(board, outlineDictionary(board, setup).dictionary);
@@ -262,7 +261,7 @@ describe('a pin, a pad and a net are different places', () => {
 describe('a fault of no list', () => {
   it('sits somewhere: what hangs behind it fails as in the list, what stands before it does not', () => {
     const board = load(fell);
-    const table = makeTable(board, wholeDictionary(board, usualSetup(board)));
+    const table = makeTable(board, sharedDictionary(board, usualSetup(board)));
     const unlisted = makeUnlisted(table);
     expect(unlisted.reduce((sum, one) => sum + one.share, 0)).toBeCloseTo(0.88, 6);
     const memory = unlisted.find((one) => one.net === '1V1_MEM' && one.row > 0);

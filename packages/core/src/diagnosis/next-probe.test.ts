@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId } from '../board/index.ts';
-import { plainReading } from '../practice/index.ts';
-import { attachedIn, studyHealthyBoard, usualSetup, wholeDictionary } from '../powerup/index.ts';
+import { plainReading, sharedDictionary } from '../practice/index.ts';
+import { attachedIn, studyHealthyBoard, usualSetup } from '../powerup/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { expectedGain, makeDiagnoser, noEvidence, type Evidence, type Proposal } from './index.ts';
 
@@ -10,7 +10,7 @@ const loaded = loadSheet(fell);
 if (!loaded.ok) throw new Error('the sheet does not load');
 const board = loaded.value;
 const setup = usualSetup(board);
-const dictionary = wholeDictionary(board, setup);
+const dictionary = sharedDictionary(board, setup);
 const diagnoser = makeDiagnoser(board, studyHealthyBoard(board, setup).stages, dictionary, setup);
 const attached = attachedIn(board, setup);
 

@@ -23,7 +23,7 @@ export interface Dictionary {
   /** Row of each fault. */
   rowOf: Int32Array;
   rows: number;
-  /** Volts by row, powered phase and net, means where they swing. */
+  /** Volts a meter shows by row, powered phase and net, means where they swing. */
   volts: Float32Array;
   /** Lowest and highest by row, phase and net, where they swing: place in `volts` to the two. */
   swings: Map<number, readonly [number, number]>;
@@ -55,7 +55,7 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 7;
+const rulesOfPlay = 8;
 
 /** One effect for all that went with what is off the board. */
 const gone = 'gone';
@@ -297,6 +297,10 @@ function writePlay(dictionary: Dictionary, row: number, play: Play): void {
     // The row may have been another's before.
     for (let net = 0; net < nets.length; net++) swings.delete(first + net);
     for (let net = 0; net < nets.length; net++) volts[first + net] = snapshot.nodeVolts[net + 1]!;
+    for (const [net, shown] of snapshot.lowered) {
+      const place = nets.indexOf(net);
+      if (place >= 0) volts[first + place] = shown;
+    }
     amps[row * poweredPhases.length + index] = snapshot.sourceAmps;
     for (const [net, { low, high }] of snapshot.swinging) {
       const place = nets.indexOf(net);

@@ -208,7 +208,10 @@ function expectation(
   if (net.kind === 'switch') {
     return { kind: 'unknown', because: 'a switch node pulses: a meter shows little of it' };
   }
-  const played = play.phases.get(phase)?.volts.get(netId) ?? 0;
+  const snapshot = play.phases.get(phase);
+  const unloaded = snapshot?.volts.get(netId) ?? 0;
+  const shown = snapshot?.lowered.get(netId);
+  const played = shown ?? unloaded;
   const isOff = Math.abs(played) < 0.2 && (net.volts === null || net.volts > 0.25);
   if (isOff) {
     return {
@@ -249,6 +252,7 @@ function expectation(
     off: false,
     origin,
     upVolts,
+    ...(shown !== undefined && unloaded - shown > stray / 2 ? { unloadedVolts: unloaded } : {}),
   };
 }
 

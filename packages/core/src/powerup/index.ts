@@ -8,7 +8,7 @@ export {
   type PlaySetup,
 } from './play.ts';
 export { rehearse, playFault, playFaultInFull, type Rehearsal } from './rehearsal.ts';
-export type { Snapshot } from './snapshot.ts';
+export { shownVolts, type Snapshot } from './snapshot.ts';
 export { mapUpstream, type Role, type Upstream, type UpstreamMap } from './upstream.ts';
 export { attachedIn, benchSetup, usualSetup, type BenchSetup } from './setup.ts';
 export { studyHealthyBoard, type HealthyBoard, type OrderedStage } from './healthy.ts';

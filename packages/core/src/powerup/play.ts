@@ -1,6 +1,6 @@
 import { asOnBench, type Board, type NetId, type Source } from '../board/index.ts';
 import { makeSolver, type Circuit, type OrderCache } from '../circuit/index.ts';
-import type { PoweredPhase } from '../readings/index.ts';
+import { usualMeter, type PoweredPhase } from '../readings/index.ts';
 import { makeBlocks, type Bench, type Block, type BlockMemory } from './blocks/index.ts';
 import { hasMoved, isSame, meanAmps, overCycle, settlingTimes, type Solved } from './course.ts';
 import { buildCircuit } from './netlist.ts';
@@ -90,6 +90,8 @@ const sameStateTimes = 4;
 const mostLooks = 10;
 const longestStandbySeconds = 30;
 const longestRunSeconds = 60;
+/** A meter that takes less than this part of what it reads takes nothing. */
+const leastLowered = 0.01;
 /** Nearer than this to the healthy course, its solutions are the best guess. */
 const onCourseVolts = 0.2;
 /** The nets right around a fault may differ. */
@@ -141,7 +143,12 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
   const snapshot = (): Snapshot => {
     const amps = solver.currents(bench.volts);
     const sourceAmps = cycleAmps ?? amps[built.circuit.devices.indexOf(connected.device)]!;
-    return takeSnapshot(board, built, bench.volts, amps, sourceAmps, swinging);
+    // What swings was not solved as one moment, and nobody reads it to the tenth.
+    const lowered =
+      swinging.size > 0
+        ? new Map<number, number>()
+        : solver.underMeter(1 / usualMeter.inputOhms, leastLowered);
+    return takeSnapshot(board, built, bench.volts, amps, sourceAmps, swinging, lowered);
   };
   const blocks: Block[] = makeBlocks(board, source, built, bench);
 

@@ -13,6 +13,7 @@ import {
   playBoard,
   playFault,
   rehearse,
+  shownVolts,
   studyHealthyBoard,
   usualSetup,
   voltsPlace,
@@ -91,7 +92,7 @@ describe('the fault dictionary', () => {
         for (const phase of poweredPhases) {
           const said = dictionary.volts[voltsPlace(dictionary, row, phase, index)]!;
           const swings = dictionary.swings.has(voltsPlace(dictionary, row, phase, index));
-          const played = play.phases.get(phase)?.volts.get(net) ?? 0;
+          const played = shownVolts(play.phases.get(phase)!, net);
           if (!swings)
             expect(Math.abs(said - played), `${faultName(fault)} ${net}`).toBeLessThan(0.02);
         }

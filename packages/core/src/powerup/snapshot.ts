@@ -7,6 +7,8 @@ export interface Snapshot {
   /** By node of the board's circuit: ground, then the nets in their order. */
   nodeVolts: Float64Array;
   volts: ReadonlyMap<NetId, number>;
+  /** Nets that a meter's own resistance lowers, with the volts it shows there. */
+  lowered: ReadonlyMap<NetId, number>;
   /** Amps out of the connected source. */
   sourceAmps: number;
   /** Nets that swing between two values in this phase. */
@@ -23,6 +25,10 @@ export interface Snapshot {
 /** A light is seen from about this many amps on; a fan starts at about this many volts (common practice, no source). */
 const litAmps = 0.0002;
 const turningVolts = 2;
+/** The volts a meter shows at a net: of what swings, the mean. */
+export const shownVolts = ({ volts, lowered }: Snapshot, net: NetId): number =>
+  lowered.get(net) ?? volts.get(net) ?? 0;
+
 /** Less through a protection diode is leakage. */
 const phantomAmps = 1e-5;
 
@@ -37,6 +43,7 @@ export function takeSnapshot(
   amps: Float64Array,
   sourceAmps: number,
   swinging: Snapshot['swinging'],
+  lowered: ReadonlyMap<number, number>,
 ): Snapshot {
   const { devices } = built.circuit;
   let volts: Snapshot['volts'] | undefined;
@@ -51,6 +58,12 @@ export function takeSnapshot(
     a && b ? Math.abs(nodeVolts[built.nodeOf(a.net)]! - nodeVolts[built.nodeOf(b.net)]!) : 0;
   return {
     nodeVolts,
+    lowered: new Map(
+      [...lowered].flatMap(([node, shown]) => {
+        const net = built.nets[node - 1];
+        return net ? [[net, shown] as const] : [];
+      }),
+    ),
     sourceAmps: Math.max(0, sourceAmps),
     swinging,
     get volts() {

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import beck from '../../../../sheets/beck-mini.yaml?raw';
+import otter from '../../../../sheets/otter-14.yaml?raw';
 import { loadSheet, type Board, type NetId } from '../board/index.ts';
+import { loadingText } from '../readings/index.ts';
 import { checkHealthyPlay, studyHealthyBoard, type HealthyBoard } from './index.ts';
 
 const load = (text: string): Board => {
@@ -113,5 +115,27 @@ describe('against published values', () => {
     }
     const at = (net: string): number => cairnBoard.play.settledAt.get(net as NetId) ?? NaN;
     expect(at('SLP_S4#')).toBeLessThan(at('SLP_S3#'));
+  });
+});
+
+describe('what the meter itself takes', () => {
+  // 3.3 V through R11 and a pull-up: with 10 megohms there, a meter of 10 megohms shows half (divider by hand).
+  const otterBoard = load(otter);
+  const weak = {
+    ...otterBoard,
+    parts: otterBoard.parts.map((part) => (part.ref === 'R11' ? { ...part, value: 10e6 } : part)),
+  };
+
+  it('is in what a point is expected to read, and said', () => {
+    const found = expected(studyHealthyBoard(weak), 'KEY_SW', 'standby');
+    expect(found.value).toBeCloseTo(1.65, 1);
+    expect(found.unloadedVolts).toBeCloseTo(3.3, 1);
+    expect(loadingText(found)).toBe('3.3 V without the meter: its own 10 MΩ pull it down');
+  });
+
+  it('is not spoken of where it is next to nothing', () => {
+    const found = expected(studyHealthyBoard(otterBoard), 'KEY_SW', 'standby');
+    expect(found.value).toBeCloseTo(3.3, 1);
+    expect(loadingText(found)).toBeNull();
   });
 });

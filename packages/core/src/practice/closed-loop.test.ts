@@ -11,22 +11,16 @@ import {
   type Evidence,
 } from '../diagnosis/index.ts';
 import { parseFault, type Fault } from '../faults/index.ts';
-import {
-  attachedIn,
-  studyHealthyBoard,
-  usualSetup,
-  wholeDictionary,
-  type Dictionary,
-} from '../powerup/index.ts';
+import { attachedIn, studyHealthyBoard, usualSetup, type Dictionary } from '../powerup/index.ts';
 import { usualMeter, type Reading } from '../readings/index.ts';
-import { hideFaults, plainReading } from './index.ts';
+import { hideFaults, plainReading, sharedDictionary } from './index.ts';
 
 const load = (text: string): Board => {
   const loaded = loadSheet(text);
   if (!loaded.ok) throw new Error(JSON.stringify(loaded.error));
   return loaded.value;
 };
-const dictionaryOf = (one: Board): Dictionary => wholeDictionary(one, usualSetup(one));
+const dictionaryOf = (one: Board): Dictionary => sharedDictionary(one, usualSetup(one));
 const faultOf = (board: Board, text: string): Fault => {
   const parsed = parseFault(board, text);
   if (!parsed.ok) throw new Error(text);

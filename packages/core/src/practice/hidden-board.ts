@@ -1,6 +1,13 @@
 import type { Board, NetId } from '../board/index.ts';
 import { withFaults, type Fault } from '../faults/index.ts';
-import { attachedIn, playBoard, readCold, type Play, type PlaySetup } from '../powerup/index.ts';
+import {
+  attachedIn,
+  playBoard,
+  readCold,
+  shownVolts,
+  type Play,
+  type PlaySetup,
+} from '../powerup/index.ts';
 import type { Meter, Phase, PoweredPhase, ReadingValue } from '../readings/index.ts';
 
 /** A board on the bench that is not quite its sheet, with faults nobody was told of. */
@@ -69,7 +76,7 @@ export function hideFaults(
         const swing = snapshot?.swinging.get(net);
         if (swing)
           return { kind: 'swinging', low: shown(swing.low, 0.01), high: shown(swing.high, 0.01) };
-        const at = (one: NetId): number => snapshot?.volts.get(one) ?? 0;
+        const at = (one: NetId): number => (snapshot ? shownVolts(snapshot, one) : 0);
         const volts = at(net) - (against ? at(against) : 0);
         const digit = Math.abs(volts) < 0.5 ? 0.0001 : Math.abs(volts) < 5 ? 0.001 : 0.01;
         return steady(shown(volts, digit));

@@ -1,2 +1,3 @@
 export { hideFaults, type HiddenBoard, type HidingSettings } from './hidden-board.ts';
 export { plainReading } from './plain-reading.ts';
+export { sharedDictionary } from './shared-dictionary.ts';

@@ -13,13 +13,7 @@ import {
   type Finding,
   type Tried,
 } from '../diagnosis/index.ts';
-import {
-  attachedIn,
-  studyHealthyBoard,
-  usualSetup,
-  wholeDictionary,
-  type HealthyBoard,
-} from '../powerup/index.ts';
+import { attachedIn, studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
 import {
   parseEntry,
   usualMeter,
@@ -29,7 +23,7 @@ import {
   type Reading,
 } from '../readings/index.ts';
 import { deriveJob, type Job } from '../record/index.ts';
-import { plainReading } from './index.ts';
+import { plainReading, sharedDictionary } from './index.ts';
 
 // Repairs told in words, with the readings that were taken, the true cause and what a good technician
 // would say: common practice, invented boards. Each is run as told and with variations.
@@ -82,7 +76,7 @@ function deskFor(id: string): Desk {
     const board = loaded.value;
     const setup = usualSetup(board);
     const healthy = studyHealthyBoard(board, setup);
-    const dictionary = wholeDictionary(board, setup);
+    const dictionary = sharedDictionary(board, setup);
     desk = { board, healthy, diagnoser: makeDiagnoser(board, healthy.stages, dictionary, setup) };
     desks.set(id, desk);
   }

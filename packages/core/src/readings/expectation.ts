@@ -1,6 +1,7 @@
 import type { Origin } from '../board/index.ts';
 import { formatQuantity } from '../units/index.ts';
 import { unitOf } from './entry-line.ts';
+import { usualMeter } from './meter.ts';
 import type { Mode } from './reading.ts';
 
 /** What a point should read, and how far a reading may stray before it is called wrong. */
@@ -16,6 +17,8 @@ export type Expectation =
       origin: Origin | 'play';
       /** The volts the net has when it is up. */
       upVolts: number;
+      /** Volts without the meter, where its own resistance lowers what it shows. */
+      unloadedVolts?: number;
     }
   | { kind: 'unknown'; because: string };
 
@@ -39,6 +42,13 @@ export function expectationText(expectation: Expectation): string {
   const text = (value: number): string => formatQuantity(Number(value.toPrecision(3)), unit);
   if (expectation.off) return `off, below ${text(expectation.high)}`;
   return `${text(expectation.value)} (${text(expectation.low)} to ${text(expectation.high)})`;
+}
+
+/** Where the meter itself lowers what it shows, that it does. */
+export function loadingText(expectation: Expectation): string | null {
+  if (expectation.kind === 'unknown' || expectation.unloadedVolts === undefined) return null;
+  const without = formatQuantity(Number(expectation.unloadedVolts.toPrecision(3)), 'volts');
+  return `${without} without the meter: its own ${formatQuantity(usualMeter.inputOhms, 'ohms')} pull it down`;
 }
 
 /** The expected value alone, for drawings: `3.3 V`, `off`, `OL`. */

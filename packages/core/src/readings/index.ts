@@ -20,6 +20,7 @@ export {
 } from './entry-line.ts';
 export {
   expectationText,
+  loadingText,
   shortExpectation,
   originText,
   usualTolerance,

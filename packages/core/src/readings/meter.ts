@@ -9,6 +9,8 @@ export const meterSchema = z.strictObject({
   mostDiodeVolts: z.number().positive(),
   /** The buzzer sounds below this. */
   beepOhms: z.number().positive(),
+  /** Between its leads in volts: what it takes from a point it reads. */
+  inputOhms: z.number().positive().default(10e6),
 });
 export type Meter = z.output<typeof meterSchema>;
 
@@ -19,4 +21,5 @@ export const usualMeter: Meter = {
   mostOhms: 40e6,
   mostDiodeVolts: 2,
   beepOhms: 30,
+  inputOhms: 10e6,
 };

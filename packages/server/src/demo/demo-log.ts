@@ -1,7 +1,7 @@
 import type { Board, GoalId, NetId } from '@jiko/core/board';
 import { traceJob } from '@jiko/core/diagnosis';
 import { withFault, type Fault } from '@jiko/core/faults';
-import { playBoard, readCold, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
+import { playBoard, readCold, shownVolts, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
 import { makeSweep } from '@jiko/core/prepare';
 import { usualMeter, type Phase, type ProbePlace, type Reading } from '@jiko/core/readings';
 import {
@@ -98,7 +98,8 @@ export function job(
         const { next } = traceJob(healthy, deriveJob(events), 'boots' as GoalId);
         if (!next) return;
         const phase: Phase = next.phase === 'run' ? 'trying' : next.phase;
-        const volts = play.phases.get(phase as 'trying')?.volts.get(next.net as NetId) ?? 0;
+        const snapshot = play.phases.get(phase as 'trying');
+        const volts = snapshot ? shownVolts(snapshot, next.net as NetId) : 0;
         const value =
           next.mode === 'ohms' ? coldOhms(board, next.net) : Math.round(volts * 1000) / 1000;
         add(who, {

@@ -1,7 +1,7 @@
 import { EntitySchema } from 'typeorm';
 import type { EventBody, Intake, JobSummary } from '@jiko/core/record';
 
-// Entity schemas without decorators: tsx and vitest carry no decorator metadata. Names of
+// Entity schemas without decorators: the loader and vitest carry no decorator metadata. Names of
 // constraints are spelled out here and in the migrations alike, so that the two can be compared.
 
 export interface BoardVersionEntity {

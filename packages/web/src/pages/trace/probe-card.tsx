@@ -3,6 +3,7 @@ import { useEffect, useRef, type KeyboardEvent } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
 import {
   expectationText,
+  loadingText,
   modes,
   originText,
   type Expectation,
@@ -112,6 +113,7 @@ export function ProbeCard({
     action();
   };
 
+  const loaded = loadingText(probe.expectation);
   return (
     <div
       className={`probe${probe.own ? ' is-own' : ''}`}
@@ -148,6 +150,7 @@ export function ProbeCard({
           <span className="quiet">from the {originText[probe.expectation.origin]}</span>
         )}
         <span className="quiet">{probe.phase === 'run' ? 'after the press' : probe.phase}</span>
+        {loaded && <span className="quiet">{loaded}</span>}
       </div>
       {probe.outcomes && (
         <ul className="outcomes" aria-label="What it could mean">
