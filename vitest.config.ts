@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    // Both cores of a small machine: the usual number is one less.
+    maxWorkers: 2,
     projects: [
       {
         test: {

@@ -51,6 +51,8 @@ export interface Diagnosis {
   classTitles: string[];
   /** Where a fault of no list would sit, with its share of `none`; likeliest first. */
   elsewhere: { net: NetId; share: number }[];
+  /** By fault of the dictionary: the probability of its row, for whoever chooses what to play next. */
+  byFault: Float32Array;
   /** Readings the dictionaries at hand cannot speak of, and why. */
   unused: Unused[];
 }
@@ -61,7 +63,10 @@ export interface Diagnoser {
    * are kept for the next time.
    */
   diagnose(evidence: Evidence, bench: BenchNow, rounds?: number): Diagnosis;
-  /** Takes over the dictionary of another bench: readings taken there then count. */
+  /**
+   * Takes over the dictionary of another bench: readings taken there then count. It need not be whole;
+   * given again it replaces the one before.
+   */
   alsoKnow(bench: BenchOf, dictionary: Dictionary): void;
 }
 
@@ -206,12 +211,15 @@ export function makeDiagnoser(
             (net) => `Something else at ${net}`,
           ),
         ],
+        byFault: faultChances(table, weights),
         unused,
       };
     },
     alsoKnow(bench, dictionary) {
-      if (!others.some((one) => speaksOf(one.bench, bench)))
-        others.push({ bench, table: makeTable(board, dictionary) });
+      const known = others.findIndex((one) => speaksOf(one.bench, bench));
+      // The same with more of it played.
+      if (known >= 0) others.splice(known, 1);
+      others.push({ bench, table: makeTable(board, dictionary) });
     },
   };
 }
@@ -236,6 +244,15 @@ function hypothesesOf(
       group: classes + nets.indexOf(one.net),
     })),
   ];
+}
+
+/** Of each fault, the probability of its row and of sets it is in. */
+function faultChances({ dictionary, singles, sets }: Table, weights: Float64Array): Float32Array {
+  const byRow = weights.slice(0, singles);
+  sets.forEach((members, index) =>
+    members.forEach((row) => (byRow[row]! += weights[singles + index]!)),
+  );
+  return Float32Array.from(dictionary.faults, (_, index) => byRow[dictionary.rowOf[index]!]!);
 }
 
 function placesOf(places: readonly { one: Unlisted; share: number }[]): Diagnosis['elsewhere'] {

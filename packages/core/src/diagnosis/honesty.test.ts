@@ -130,7 +130,7 @@ describe('a hypothesis that says nothing', () => {
   const whole = sharedDictionary(board, setup);
   /** Only the healthy board and the likeliest faults are played. */
   const begun = (rows: number): Dictionary => {
-    const order = likeliestFirst(board, outlineDictionary(board, setup).dictionary);
+    const { order } = likeliestFirst(board, outlineDictionary(board, setup).dictionary);
     const making = makeDictionary(board, setup, usualMeter, { order });
     for (;;) {
       const step = making.next();
@@ -166,7 +166,7 @@ describe('a hypothesis that says nothing', () => {
     const first = diagnose([volts('1V8', 0.02), volts('3V3', 3.3)]);
     expect(first.suspects[0]?.title).toContain('U2');
     expect(first.suspects[0]?.probability).toBeLessThan(0.95);
-    const order = likeliestFirst(board, whole);
+    const { order } = likeliestFirst(board, whole);
     expect(order[0]).toBe(0);
     const places = new Map([...order].map((row, place) => [row, place]));
     const placeOf = (text: string): number => {

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import type { BoardDetail } from '@jiko/contract';
 import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
 import type { DrawStop } from '@jiko/core/prepare';
@@ -10,6 +10,8 @@ import { useDictionary, type Making } from './dictionaries.ts';
 
 /** Plays of a bench some readings were taken on, which is not the one that stands there now. */
 interface OtherBench {
+  /** Hash of the sheet. */
+  sheet: string;
   bench: BenchOf;
   dictionary: Dictionary;
 }
@@ -49,7 +51,7 @@ async function diagnose(
 ): Promise<Diagnosis> {
   const taught = await prepare(sheet, bench, dictionary);
   for (const other of others) {
-    const key = JSON.stringify(other.bench);
+    const key = other.dictionary.key;
     if (taught.has(key)) continue;
     taught.add(key);
     await diagnosisWorker().alsoKnow(other.bench, other.dictionary);
@@ -57,20 +59,31 @@ async function diagnose(
   return diagnosisWorker().diagnose(evidence, now);
 }
 
-/** Starts making a dictionary a moment after it was not found among the kept ones. */
+/**
+ * Starts making a dictionary a moment after it was not found among the kept ones, in the order of what
+ * the last diagnosis left of each fault.
+ */
 function useMade(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
-): { making: Making; whole: Dictionary | null; sofar: Dictionary | null } {
+  known: RefObject<Float32Array | null>,
+): {
+  making: Making;
+  whole: Dictionary | null;
+  sofar: Dictionary | null;
+  enough: Dictionary | null;
+} {
   const { making, start } = useDictionary(sheet, bench);
   useEffect(() => {
     if (making.state !== 'none' || !sheet) return;
-    const soon = setTimeout(start, 400);
+    const soon = setTimeout(() => start(known.current), 400);
     return () => clearTimeout(soon);
-  }, [making.state, sheet, start]);
+  }, [making.state, sheet, start, known]);
   const whole = making.state === 'ready' ? making.dictionary : null;
   // The likeliest faults are played first: what is there by then says something already.
-  return { making, whole, sofar: whole ?? (making.state === 'working' ? making.sofar : null) };
+  const sofar = whole ?? (making.state === 'working' ? making.sofar : null);
+  const isEnough = whole !== null || (making.state === 'working' && making.enough);
+  return { making, whole, sofar, enough: isEnough ? sofar : null };
 }
 
 /** What boards draw that stop at each stage of the bench as it stands; null until every fault was played. */
@@ -106,10 +119,18 @@ export function useDiagnosis(
   also: Making;
   diagnosis: Diagnosis | null;
 } {
-  const { making, whole, sofar: dictionary } = useMade(sheet, bench);
-  const [others, setOthers] = useState<readonly OtherBench[]>([]);
+  const known = useRef<Float32Array | null>(null);
+  const { making, whole, sofar: dictionary } = useMade(sheet, bench, known);
+  const [allOthers, setOthers] = useState<readonly OtherBench[]>([]);
+  const others = allOthers.filter((one) => one.sheet === sheet?.hash);
   const query = useQuery({
-    queryKey: ['diagnosis', dictionary?.key, evidence, now, others.map((one) => one.bench)],
+    queryKey: [
+      'diagnosis',
+      dictionary?.key,
+      evidence,
+      now,
+      others.map((one) => one.dictionary.key),
+    ],
     queryFn: () =>
       diagnose(
         sheet as BoardDetail,
@@ -124,23 +145,39 @@ export function useDiagnosis(
     gcTime: 60_000,
     placeholderData: keepPreviousData,
   });
-  const wanted =
+  const byFault = query.data?.byFault ?? null;
+  useEffect(() => {
+    known.current = byFault;
+  }, [byFault]);
+  const asked =
     dictionary && !query.isPlaceholderData
       ? (query.data?.unused.find((one) => one.bench !== null)?.bench ?? null)
       : null;
-  const other = useMade(wanted ? sheet : undefined, {
-    source: wanted?.source ?? bench.source,
-    attached: wanted?.attached ?? [],
-    lifted: wanted?.lifted ?? [],
-  });
-  const wantedText = JSON.stringify(wanted);
-  const isNew = !others.some((one) => JSON.stringify(one.bench) === wantedText);
-  if (wanted && other.whole && isNew)
-    setOthers([...others, { bench: wanted, dictionary: other.whole }]);
+  // Wanted until it is whole; it counts as soon as all that could still be it is played.
+  const [wanted, setWanted] = useState<BenchOf | null>(null);
+  if (asked && !wanted) setWanted(asked);
+  const other = useMade(
+    wanted ? sheet : undefined,
+    {
+      source: wanted?.source ?? bench.source,
+      attached: wanted?.attached ?? [],
+      lifted: wanted?.lifted ?? [],
+    },
+    known,
+  );
+  const found = other.enough;
+  const isSame = (one: OtherBench): boolean => JSON.stringify(one.bench) === JSON.stringify(wanted);
+  const before = others.find(isSame);
+  if (sheet && wanted && found && (!before || (other.whole && before.dictionary !== found)))
+    setOthers([
+      ...others.filter((one) => !isSame(one)),
+      { sheet: sheet.hash, bench: wanted, dictionary: found },
+    ]);
+  if (wanted && other.whole) setWanted(null);
   return {
     making,
     dictionary: whole,
-    also: wanted ? other.making : { state: 'none' },
+    also: wanted && !other.enough ? other.making : { state: 'none' },
     diagnosis: dictionary ? (query.data ?? null) : null,
   };
 }

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, type BoardDetail } from '@jiko/contract';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
+import { likeliestFirst } from '@jiko/core/diagnosis';
 import {
   benchSetup,
   dictionaryBytes,
@@ -19,8 +20,17 @@ import type { DictionaryWorker } from '../workers/dictionary.worker.ts';
 
 export type Making =
   | { state: 'none' }
-  /** `sofar` is the dictionary with the likeliest faults played, given anew every few seconds. */
-  | { state: 'working'; done: number; total: number; sofar: Dictionary | null }
+  /**
+   * `sofar` is the dictionary with the likeliest faults played, given anew every few seconds; it is
+   * `enough` where little else could still be it.
+   */
+  | {
+      state: 'working';
+      done: number;
+      total: number;
+      sofar: Dictionary | null;
+      enough: boolean;
+    }
   | { state: 'ready'; dictionary: Dictionary }
   | { state: 'failed'; because: string };
 
@@ -87,11 +97,14 @@ async function keep(dictionary: Dictionary): Promise<void> {
   }
 }
 
-/** The fault dictionary of a sheet on a bench: taken from what is kept, or made when `start` is called. */
+/**
+ * The fault dictionary of a sheet on a bench: taken from what is kept, or made when `start` is called,
+ * in the order of what each fault has left by `known`, where something is known.
+ */
 export function useDictionary(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
-): { making: Making; start: () => void; cancel: () => void } {
+): { making: Making; start: (known?: Float32Array | null) => void; cancel: () => void } {
   const benchText = JSON.stringify(bench);
   const subject = `${sheet?.hash ?? ''} ${benchText}`;
   const [last, setLast] = useState<{ subject: string; making: Making }>({
@@ -127,67 +140,83 @@ export function useDictionary(
     };
   }, [sheet, benchText, subject]);
 
-  const start = useCallback(() => {
-    if (!sheet || workers.current.length > 0) return;
-    const loaded = loadSheet(sheet.text);
-    if (!loaded.ok) return;
-    const bench = JSON.parse(benchText) as BenchSetup;
-    const { dictionary } = outlineDictionary(loaded.value, benchSetup(loaded.value, bench));
-    const made = Array.from(
-      { length: workerCount },
-      () =>
-        new Worker(new URL('../workers/dictionary.worker.ts', import.meta.url), {
-          type: 'module',
-        }),
-    );
-    workers.current = made;
-    const isCurrent = (): boolean => workers.current === made;
-    const setMaking = (making: Making): void => setLast({ subject, making });
-    const played = new Set<number>();
-    const began = performance.now();
-    let shown: Dictionary | null = null;
-    let shownAt = -Infinity;
-    const working = (): void => {
-      const now = performance.now();
-      const wait = shown ? laterSnapshotMilliseconds : firstSnapshotMilliseconds;
-      if (played.size > 1 && now - Math.max(began, shownAt) > wait) {
-        // A copy: the worker that weighs takes it over as it is now.
-        shown = { ...dictionary, key: `${dictionary.key} ${played.size}` };
-        shownAt = now;
-      }
-      setMaking({ state: 'working', done: played.size, total: dictionary.rows, sofar: shown });
-    };
-    setMaking({ state: 'working', done: 0, total: dictionary.rows, sofar: null });
-    const shares = made.map((one, index) =>
-      wrap<DictionaryWorker>(one).make(
-        sheet.text,
-        bench,
-        { index, of: made.length },
-        proxy((packet: RowsPacket) => {
-          if (!isCurrent()) return;
-          putRows(dictionary, packet);
-          packet.rows.forEach((row) => played.add(row));
-          working();
-        }),
-      ),
-    );
-    Promise.all(shares)
-      .then(
-        () => {
-          if (!isCurrent()) return;
-          setMaking({ state: 'ready', dictionary });
-          void keep(dictionary);
-          void toServer(dictionary);
-        },
-        (error: unknown) => {
-          if (isCurrent()) setMaking({ state: 'failed', because: (error as Error).message });
-        },
-      )
-      .finally(() => {
-        made.forEach((one) => one.terminate());
-        if (isCurrent()) workers.current = [];
-      });
-  }, [sheet, benchText, subject]);
+  const start = useCallback(
+    (known: Float32Array | null = null) => {
+      if (!sheet || workers.current.length > 0) return;
+      const loaded = loadSheet(sheet.text);
+      if (!loaded.ok) return;
+      const bench = JSON.parse(benchText) as BenchSetup;
+      const { dictionary } = outlineDictionary(loaded.value, benchSetup(loaded.value, bench));
+      const { order, enough } = likeliestFirst(loaded.value, dictionary, known);
+      const first = order.subarray(0, enough);
+      const made = Array.from(
+        { length: workerCount },
+        () =>
+          new Worker(new URL('../workers/dictionary.worker.ts', import.meta.url), {
+            type: 'module',
+          }),
+      );
+      workers.current = made;
+      const isCurrent = (): boolean => workers.current === made;
+      const setMaking = (making: Making): void => setLast({ subject, making });
+      const played = new Set<number>();
+      const began = performance.now();
+      let shown: Dictionary | null = null;
+      let shownAt = -Infinity;
+      let isEnough = false;
+      const working = (): void => {
+        const now = performance.now();
+        const wait = shown ? laterSnapshotMilliseconds : firstSnapshotMilliseconds;
+        const isEnoughNow = !isEnough && first.every((row) => played.has(row));
+        isEnough ||= isEnoughNow;
+        if (isEnoughNow || (played.size > 1 && now - Math.max(began, shownAt) > wait)) {
+          // A copy: the worker that weighs takes it over as it is now.
+          shown = { ...dictionary, key: `${dictionary.key} ${played.size}` };
+          shownAt = now;
+        }
+        setMaking({
+          state: 'working',
+          done: played.size,
+          total: dictionary.rows,
+          sofar: shown,
+          enough: isEnough,
+        });
+      };
+      const total = dictionary.rows;
+      setMaking({ state: 'working', done: 0, total, sofar: null, enough: false });
+      const shares = made.map((one, index) =>
+        wrap<DictionaryWorker>(one).make(
+          sheet.text,
+          bench,
+          order,
+          { index, of: made.length },
+          proxy((packet: RowsPacket) => {
+            if (!isCurrent()) return;
+            putRows(dictionary, packet);
+            packet.rows.forEach((row) => played.add(row));
+            working();
+          }),
+        ),
+      );
+      Promise.all(shares)
+        .then(
+          () => {
+            if (!isCurrent()) return;
+            setMaking({ state: 'ready', dictionary });
+            void keep(dictionary);
+            void toServer(dictionary);
+          },
+          (error: unknown) => {
+            if (isCurrent()) setMaking({ state: 'failed', because: (error as Error).message });
+          },
+        )
+        .finally(() => {
+          made.forEach((one) => one.terminate());
+          if (isCurrent()) workers.current = [];
+        });
+    },
+    [sheet, benchText, subject],
+  );
 
   const making: Making = last.subject === subject ? last.making : { state: 'none' };
   return { making, start, cancel };

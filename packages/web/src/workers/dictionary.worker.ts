@@ -1,10 +1,8 @@
 import { expose } from 'comlink';
 import { loadSheet } from '@jiko/core/board';
-import { likeliestFirst } from '@jiko/core/diagnosis';
 import {
   benchSetup,
   makeDictionary,
-  outlineDictionary,
   takeRows,
   type BenchSetup,
   type RowsPacket,
@@ -15,12 +13,13 @@ import { usualMeter } from '@jiko/core/readings';
 const reportMilliseconds = 500;
 
 /**
- * Plays its share of the single faults of a sheet, the likeliest first, away from the interface, and
+ * Plays its share of the single faults of a sheet in the order given, away from the interface, and
  * hands the rows over as it goes. It is cancelled by ending the worker.
  */
 function make(
   text: string,
   bench: BenchSetup,
+  order: Int32Array,
   share: { index: number; of: number },
   report: (packet: RowsPacket) => void,
 ): void {
@@ -28,7 +27,6 @@ function make(
   if (!loaded.ok) throw new Error('the sheet cannot be read');
   const board = loaded.value;
   const setup = benchSetup(board, bench);
-  const order = likeliestFirst(board, outlineDictionary(board, setup).dictionary);
   const making = makeDictionary(board, setup, usualMeter, { order, share });
   let rows: number[] = [];
   let last = performance.now();

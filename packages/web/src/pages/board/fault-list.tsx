@@ -37,7 +37,7 @@ export function FaultList({
             board draws, and what every net reads in every phase and cold. It takes some seconds and
             is kept in this browser until the sheet changes.
           </p>
-          <Button type="primary" onClick={start}>
+          <Button type="primary" onClick={() => start()}>
             Play every single fault
           </Button>
         </section>
