@@ -63,6 +63,8 @@ function isThere({ board }: Bench, fault: Fault, { parts, nets }: Failing): bool
       return on([fault.net]);
     case 'nets-joined':
       return on(fault.nets);
+    case 'warm':
+      return false;
     case 'source':
       return on(board.sources.filter((one) => one.id === fault.source).map((one) => one.net));
     default: {

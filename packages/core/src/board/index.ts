@@ -42,3 +42,4 @@ export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
 export { readNetName, type NetNameMeaning } from './net-name.ts';
 export { drawnPicture, type DrawnPicture, type Side } from './drawn-picture.ts';
 export { alignPictures, type Alignment, type Pair } from './alignment.ts';
+export { choosableGoals, commonGoals, goalTitle } from './common-goals.ts';

@@ -144,6 +144,7 @@ export function classTitle(one: FaultClass): string {
   if (!first) return '';
   if (first.kind === 'source') return `${first.source}: what feeds the board`;
   if (first.kind === 'nets-joined') return `${first.nets.join(' and ')} joined`;
+  if (first.kind === 'warm') return 'Goes off when it is warm';
   if (first.kind === 'break') return `${first.net} broken`;
   const same = one.faults.every(
     (fault) => 'part' in fault && 'part' in first && fault.part === first.part,

@@ -25,6 +25,8 @@ export interface Signs {
   restarts: boolean | null;
   /** A picture is seen. */
   picture: boolean | null;
+  /** A picture is seen under a torch only: code runs, the light of the panel is missing. */
+  faintPicture: boolean | null;
   /** It beeps, blinks or shows a code: code runs. */
   speaks: boolean | null;
   /** The furthest stage that was seen to come. */
@@ -38,6 +40,7 @@ export const noSigns: Signs = {
   startsOnConnect: null,
   restarts: null,
   picture: null,
+  faintPicture: null,
   speaks: null,
   reached: null,
 };

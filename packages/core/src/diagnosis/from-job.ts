@@ -50,6 +50,7 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
       startsOnConnect: seen.startsOnConnect ?? null,
       restarts: seen.restarts ?? null,
       picture: seen.picture ?? null,
+      faintPicture: seen.faintPicture ?? null,
       speaks: saysSomething(seen.beeps),
       reached: (seen.reached as StageId | undefined) ?? null,
     },

@@ -67,7 +67,9 @@ function isAlike(table: Table, a: number, b: number): boolean {
 /** Whether no reading on the nets would tell two rows apart on a board that is not quite the sheet's. */
 function readAlike(table: Table, a: number, b: number): boolean {
   const { dictionary, where, isSwitch } = table;
-  const { nets, volts, ohms, diode } = dictionary;
+  const { nets, volts, ohms, diode, offAfter } = dictionary;
+  // One goes off by itself, the other does not: a clock tells them apart.
+  if (Number.isNaN(offAfter[a]!) !== Number.isNaN(offAfter[b]!)) return false;
   for (let net = 0; net < nets.length; net++) {
     for (const phase of isSwitch[net] ? [] : (['standby', 'trying'] as const)) {
       const [here, there] = [

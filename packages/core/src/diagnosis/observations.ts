@@ -1,8 +1,8 @@
-import { isOff, type GoalId, type NetId } from '../board/index.ts';
+import { commonGoals, goalTitle, isOff, type GoalId, type NetId } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
 import type { Reading } from '../readings/index.ts';
 import type { Evidence, Observation } from './evidence.ts';
-import { isPlayed, reachesGoal, type Spot } from '../powerup/index.ts';
+import { answersButton, isPlayed, reachesGoal, type Spot } from '../powerup/index.ts';
 import { signObservations } from './sign-observations.ts';
 import { benchOfReading, benchText, carriedOver, speaksOf, type BenchOf } from './other-bench.ts';
 import { logLikelihood, loosenedLogLikelihood, unknownLogLikelihood } from './likelihood.ts';
@@ -10,6 +10,7 @@ import { faultWeights } from './fault-weights.ts';
 import { healthyShare, noneShare, severalShare } from './priors.ts';
 import { predictorFor } from './across.ts';
 import { fillBetween, severitySteps } from './severity.ts';
+import { warmthObservation, whyNoWarmth } from './warmth.ts';
 import type { Table } from './table.ts';
 
 /** Faults of parts that were replaced, and of what is unplugged. */
@@ -134,14 +135,16 @@ function isSameReading(a: Reading, b: Reading): boolean {
   return left.kind === right.kind;
 }
 
-function whyUnused({ board, placeOf }: Table, { at, reference, mode }: Reading): string | null {
+function whyUnused(table: Table, reading: Reading): string | null {
+  const { board, placeOf } = table;
+  const { at, reference, mode } = reading;
   const isKnown = (net: string): boolean => net === board.ground || placeOf.has(net as NetId);
   if (!isKnown(at.net)) return `${at.net} is not on the sheet`;
   if (reference && !isKnown(reference.net)) return `${reference.net} is not on the sheet`;
   if (reference ? at.net === reference.net && isSamePlace(at, reference) : at.net === board.ground)
     return 'both leads stand on the same point';
   if (mode === 'seconds') return 'seconds are kept for the report only';
-  if (mode === 'celsius') return 'temperatures are kept for the report only';
+  if (mode === 'celsius') return whyNoWarmth(table, reading);
   if (mode === 'amps') return 'draw is taken as a sign, amps elsewhere are not played';
   return null;
 }
@@ -159,6 +162,7 @@ function readingObservation(
 ): Observation | null {
   const { dictionary, board, placeOf } = table;
   const { mode, phase, value, reference } = reading;
+  if (mode === 'celsius') return warmthObservation(table, id, reading);
   const onGround = reading.at.net === board.ground;
   const predictor = predictorFor(table, {
     at: spotOf(onGround && reference ? reference : reading.at),
@@ -212,8 +216,9 @@ const goalReachedAnyway = 0.08;
 function goalObservation(table: Table, id: GoalId | null): Observation | null {
   const { board, dictionary } = table;
   const goal = board.goals.find((one) => one.id === id);
-  if (!goal) return null;
-  const reaches = (row: number): boolean => reachesGoal(dictionary, goal, row);
+  if (id === null || (!goal && id !== commonGoals.answers)) return null;
+  const reaches = (row: number): boolean =>
+    goal ? reachesGoal(dictionary, goal, row) : answersButton(dictionary, row);
   // What even the healthy board does not do on this bench (no battery, no panel) tells nothing.
   if (!reaches(0)) return null;
   const byRow = new Float64Array(dictionary.rows);
@@ -225,7 +230,7 @@ function goalObservation(table: Table, id: GoalId | null): Observation | null {
       : Math.log(reaches(row) ? goalReachedAnyway : 1 - goalReachedAnyway);
   return {
     id: null,
-    text: `it does not do what it came for: ${goal.title}`,
+    text: `it does not do what it came for: ${goalTitle(board, id)}`,
     byRow,
     byNone,
   };

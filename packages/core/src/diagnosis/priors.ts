@@ -76,6 +76,7 @@ const sourceWeights: Record<SourceTrouble, number> = {
   high: 0.05,
 };
 const buttonOpen = 0.3;
+const warmth = 0.3;
 
 /** A short is more often hard than soft: parts of its weight by ohms, on rails and on signals. */
 export const shareOfOhms = (ohms: number): number =>
@@ -214,6 +215,8 @@ function guessedWeight(board: Board, fault: Fault): number {
       return netWeights.break;
     case 'source':
       return sourceWeights[fault.how];
+    case 'warm':
+      return warmth;
   }
 }
 
@@ -314,6 +317,11 @@ const triedFactors: Record<
     speaksOf: (board, fault) => belongsTo(board, fault, null),
     noChange: 0.1,
     helped: 20,
+  },
+  'other-panel': {
+    speaksOf: (board, fault) => belongsTo(board, fault, 'panel'),
+    noChange: 0.05,
+    helped: 60,
   },
   'button-pads': {
     speaksOf: (board, fault) => fault.kind === 'open' && fault.part === board.button?.part,

@@ -21,6 +21,12 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
         text: 'Measure the source by itself and while the board draws, at its plug and behind the jack; then try another one that works elsewhere, with its own lead.',
         caution: null,
       };
+    case 'warm':
+      return {
+        text: 'Let it go off once more and note the seconds, cold and after a short rest: sooner when it is warm speaks for heat. Then the cooler: seated, its paste, its pads of the right thickness, its fan turning. Then what gets hotter than on a good board: cool one part at a time and see which makes it last.',
+        caution:
+          'Never let a processor run without its cooler. Parts get hot enough to burn: a thermometer or a camera, not a finger.',
+      };
     case 'nets-joined':
       return {
         text: `Source off: ohms from ${fault.nets[0]} to ${fault.nets[1]}. Look between their pads for dirt and solder, clean and dry them, and measure again.`,

@@ -16,9 +16,12 @@ const chances = {
   /** A few restarts after cell or battery was out are normal, and a source that trips looks the same. */
   restarts: { agrees: 0.75, else: 0.25 },
   goesOff: { agrees: 0.85, else: 0.15 },
+  /** After minutes no source trips any more that held until then. */
+  goesOffLate: { agrees: 0.85, else: 0.03 },
   reached: { agrees: 0.95, else: 0.05 },
   /** Beeps, blinks and codes come from code that runs. */
   speaks: { agrees: 0.97, else: 0.03 },
+  faint: { agrees: 0.97, else: 0.03 },
 } as const;
 type Chance = { agrees: number; else: number };
 const log = (chance: Chance, agrees: boolean): number =>
@@ -143,11 +146,14 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
       log(fan ? chances.seen : chances.unseen, (dictionary.turning[row] === 1) === fan),
     );
   if (offAfterSeconds !== null)
-    add('goes off by itself', Math.log(0.4), (row) =>
-      log(
-        chances.goesOff,
-        !Number.isNaN(dictionary.offAfter[row]!) || comesAndGoes(dictionary, row),
-      ),
+    add(
+      `goes off by itself after ${offAfterSeconds} s`,
+      Math.log(0.4),
+      (row) =>
+        log(
+          offAfterSeconds < lateSeconds ? chances.goesOff : chances.goesOffLate,
+          !Number.isNaN(dictionary.offAfter[row]!) || comesAndGoes(dictionary, row),
+        ) + offTimeLog(offAfterSeconds, dictionary.offAfter[row]!),
     );
   if (startsOnConnect !== null)
     add('starts on connection', Math.log(0.2), (row) =>
@@ -163,15 +169,22 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
       log(picture ? chances.seen : chances.unseen, reachesGoal(dictionary, shows, row) === picture),
     );
   const code = codeRails(board);
+  const runs = (row: number, nets: readonly NetId[]): boolean =>
+    !dictionary.codeless.includes(row) && nets.every((net) => isUp(table, row, net));
   if (signs.speaks === true && code.length > 0) {
     const spoken = code.filter((net) => !memoryName.test(net));
     add('code speaks: beeps, blinks or a code', Math.log(0.4), (row) =>
-      log(
-        chances.speaks,
-        !dictionary.codeless.includes(row) && spoken.every((net) => isUp(table, row, net)),
-      ),
+      log(chances.speaks, runs(row, spoken)),
     );
   }
+  if (signs.faintPicture === true && code.length > 0)
+    // Where the sheet draws the light, a board that has it shows more than that.
+    add('a faint picture without its light', Math.log(0.4), (row) =>
+      log(
+        chances.faint,
+        runs(row, code) && !(shows !== undefined && reachesGoal(dictionary, shows, row)),
+      ),
+    );
   const stage = board.stages.find((one) => one.id === reached);
   if (stage)
     // It came at least so far.
@@ -182,6 +195,20 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
       ),
     );
   return list;
+}
+
+/** What lasts so long has woken: it goes off by heat, or by what grows with it. */
+const lateSeconds = 60;
+/** Seconds until it goes off hang on time-outs and heat nobody wrote down: by a factor of about five. */
+const offTimeDecades = 0.7;
+/** What goes off at another time than its play. */
+const otherTime = 0.3;
+
+/** Natural logarithm of how well the seconds seen fit those of a play; 0 where the play has none. */
+function offTimeLog(seen: number, played: number): number {
+  if (Number.isNaN(played)) return 0;
+  const decades = Math.abs(Math.log10(Math.max(seen, 0.5) / Math.max(played, 0.5)));
+  return Math.log(decades < offTimeDecades ? 1 : otherTime);
 }
 
 /** Amps of a fault in no list: as the healthy board, or anything up to some amps. */

@@ -1,4 +1,12 @@
-import { isFet, netOf, type GoalId, type NetId, type Part, type StageId } from '../board/index.ts';
+import {
+  commonGoals,
+  isFet,
+  netOf,
+  type GoalId,
+  type NetId,
+  type Part,
+  type StageId,
+} from '../board/index.ts';
 import type { HealthyBoard, OrderedStage, Role } from '../powerup/index.ts';
 import {
   expectationText,
@@ -80,7 +88,11 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   const stages = traceStages(healthy, path, status);
   const onPath = stages.filter((one) => one.onPath);
 
-  const goalNets = healthy.board.goals.find((one) => one.id === goal)?.reached ?? [];
+  // What answers the button has reached that goal with the first stage that comes after the press.
+  const goalNets =
+    goal === commonGoals.answers
+      ? (healthy.path(goal).at(-1)?.stage.gives ?? []).map((net) => ({ net }))
+      : (healthy.board.goals.find((one) => one.id === goal)?.reached ?? []);
   // Reached on another source, or past a stage that was read as missing, it is not reached.
   const isReached = (net: NetId): boolean => {
     const seen = status(net);

@@ -45,7 +45,9 @@ export type Fault =
   /** Two nets joined by corrosion or solder. */
   | { kind: 'nets-joined'; nets: readonly [NetId, NetId]; ohms: number }
   /** What feeds the board: dead or its lead open, weak under load, too low or too high. */
-  | { kind: 'source'; source: SourceId; how: SourceTrouble };
+  | { kind: 'source'; source: SourceId; how: SourceTrouble }
+  /** Runs until it is warm: cooling missing, loose or of the wrong kind, or a part that leaks as it warms. */
+  | { kind: 'warm' };
 
 export type SourceTrouble = 'dead' | 'weak' | 'weaker' | 'limited' | 'low' | 'high';
 
@@ -97,6 +99,8 @@ export function faultName(fault: Fault): string {
       return `${fault.nets.join(' and ')} joined (${formatOhms(fault.ohms)})`;
     case 'source':
       return `${fault.source} ${sourceWords[fault.how]}`;
+    case 'warm':
+      return 'goes off when it is warm';
   }
 }
 
@@ -128,6 +132,8 @@ export function faultPlace(fault: Fault): string {
       return fault.nets.join(' and ');
     case 'source':
       return fault.source;
+    case 'warm':
+      return 'cooling';
     default:
       return fault.net;
   }

@@ -45,6 +45,7 @@ export function listFaults(board: Board): Fault[] {
       joinedOhms.map((ohms): Fault => ({ kind: 'nets-joined', nets, ohms })),
     ),
     ...board.sources.flatMap(sourceFaults),
+    { kind: 'warm' },
     ...(board.button && !board.parts.some((part) => part.ref === board.button?.part)
       ? [{ kind: 'open', part: board.button.part } as const]
       : []),

@@ -20,7 +20,7 @@ const leakOhms = 200;
  * `F1:high=200`, `R10:drift=2`, `U7:dead`, `U7:dead-let-go`, `PU2.SW1:output-dead`,
  * `PU6.SW:weak=0.1`, `PU6.SW:off-value=0.7`, `U20:stops=3`, `U22:blank`, `PU9.VIN-SW:short`,
  * `U7.EN:trace-open`, `U7.PG:stuck-low`, `D1:reversed`, `PQ1:all-short`, `adapter:weak`,
- * `3V3_ALW:break=0`, `VMAIN:short=0.5`, `NET1+NET2:joined=1k`.
+ * `3V3_ALW:break=0`, `VMAIN:short=0.5`, `NET1+NET2:joined=1k`, `board:warm`.
  */
 export function parseFault(board: Board, text: string): Result<Fault, FaultTrouble> {
   const match = /^([^:]+?):([a-z-]+)(?:=(\S+))?$/.exec(text.trim());
@@ -31,6 +31,7 @@ export function parseFault(board: Board, text: string): Result<Fault, FaultTroub
   const value = number?.ok ? number.value : null;
   const asked: Asked = { board, text, mode, value };
 
+  if (subject === 'board' && mode === 'warm') return ok({ kind: 'warm' });
   if (subject.includes('+') && mode === 'joined') return joined(asked, subject);
   const whole = findOwner(board, subject);
   // A reference may hold a dot, a pin never does.

@@ -106,6 +106,9 @@ export function withFault(board: Board, fault: Fault): Board {
     case 'trace-open':
     case 'break':
       return withIsland(board, islandOf(board, fault) as Island);
+    case 'warm':
+      // It begins as a good board: the play ends it, see rehearsal.ts in powerup.
+      return { ...board };
     case 'source':
       return {
         ...board,

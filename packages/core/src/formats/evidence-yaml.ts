@@ -1,7 +1,7 @@
 import { parse } from 'yaml';
 import { z } from 'zod';
 import { fail, ok, type Result } from '../base/index.ts';
-import type { Board, GoalId, StageId } from '../board/index.ts';
+import { choosableGoals, type Board, type GoalId, type StageId } from '../board/index.ts';
 import {
   noSigns,
   saysSomething,
@@ -29,6 +29,7 @@ const signsSchema = z.strictObject({
   fan: z.boolean().optional(),
   beeps: z.string().optional(),
   picture: z.boolean().optional(),
+  faintPicture: z.boolean().optional(),
   reached: z.string().optional(),
   offAfterSeconds: z.number().min(0).optional(),
   restarts: z.boolean().optional(),
@@ -68,7 +69,7 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
   check(
     'goal',
     file.goal,
-    board.goals.map((one) => one.id),
+    choosableGoals(board).map((one) => one.id),
   );
   check(
     'reached',
@@ -97,6 +98,7 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
       }),
       lights: file.lights ?? null,
       fan: file.fan ?? null,
+      faintPicture: file.faintPicture ?? null,
       offAfterSeconds: file.offAfterSeconds ?? null,
       startsOnConnect: file.startsOnConnect ?? null,
       restarts: file.restarts ?? null,

@@ -275,6 +275,7 @@ export function touchedBy(
     case 'blank':
     case 'stuck':
     case 'source':
+    case 'warm':
       return null;
   }
 }

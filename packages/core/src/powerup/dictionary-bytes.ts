@@ -14,7 +14,7 @@ const lists = [
   'lit',
   'rowOf',
 ] as const;
-const small = ['turning', 'startsItself'] as const;
+const small = ['turning', 'startsItself', 'heat'] as const;
 type ListName = (typeof lists)[number] | (typeof small)[number];
 
 interface Head {
@@ -26,10 +26,10 @@ interface Head {
 
 export function dictionaryBytes(dictionary: Dictionary): Uint8Array<ArrayBuffer> {
   const { key, nets, off, goneRow, faults, rows, lights, swings, invalid } = dictionary;
-  const { codeless, goalNets } = dictionary;
+  const { codeless, goalNets, heated } = dictionary;
   const names = [...lists, ...small];
   const head: Head = {
-    dictionary: { key, nets, off, goneRow, faults, rows, lights, codeless, goalNets },
+    dictionary: { key, nets, off, goneRow, faults, rows, lights, codeless, goalNets, heated },
     swings: [...swings],
     invalid: [...invalid],
     lengths: Object.fromEntries(
@@ -79,6 +79,7 @@ export function dictionaryFrom(bytes: Uint8Array<ArrayBuffer>, key: string): Dic
       rowOf: new Int32Array(cut(lengths.rowOf, 4)),
       turning: new Uint8Array(cut(lengths.turning, 1)),
       startsItself: new Uint8Array(cut(lengths.startsItself, 1)),
+      heat: new Uint8Array(cut(lengths.heat, 1)),
       swings: new Map(swings),
       invalid: new Map(invalid),
     };

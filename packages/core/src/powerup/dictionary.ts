@@ -1,4 +1,12 @@
-import { isOff, type Board, type GoalId, type NetId, type OffBoard } from '../board/index.ts';
+import {
+  isOff,
+  type Board,
+  type Chip,
+  type GoalId,
+  type NetId,
+  type OffBoard,
+  type Part,
+} from '../board/index.ts';
 import { faultKey, flashOwner, listFaults, type Fault } from '../faults/index.ts';
 import { poweredPhases, usualMeter, type Meter, type PoweredPhase } from '../readings/index.ts';
 import { makeColdSweep, type ColdReadings } from './cold-sweep.ts';
@@ -34,6 +42,9 @@ export interface Dictionary {
   lit: Uint32Array;
   /** By row: 1 where a fan turns then. */
   turning: Uint8Array;
+  /** Parts and chips that can get warm; by row, phase of `heatPhases` and part how warm, see `heatCode`. */
+  heated: string[];
+  heat: Uint8Array;
   /** Seconds from the press until the board gives up; NaN where it does not. */
   offAfter: Float32Array;
   /** By row: 1 where it comes on before the button is pressed. */
@@ -55,7 +66,25 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 8;
+const rulesOfPlay = 9;
+
+/** When a part is felt for heat: before the press, and while the board runs or tries. */
+export const heatPhases = ['standby', 'trying'] as const satisfies PoweredPhase[];
+
+/** Watts as a byte: 0 below a milliwatt, else twenty steps a decade. */
+const heatCode = (watts: number): number =>
+  watts < 0.001 ? 0 : Math.min(255, Math.round(20 * Math.log10(watts * 1000)) + 1);
+
+/** Watts turned to heat in a part under a row; those under a milliwatt are 0. */
+export function wattsIn(
+  { heat, heated }: Pick<Dictionary, 'heat' | 'heated'>,
+  row: number,
+  phase: (typeof heatPhases)[number],
+  part: number,
+): number {
+  const code = heat[(row * heatPhases.length + heatPhases.indexOf(phase)) * heated.length + part]!;
+  return code === 0 ? 0 : 10 ** ((code - 1) / 20) / 1000;
+}
 
 /** One effect for all that went with what is off the board. */
 const gone = 'gone';
@@ -111,6 +140,7 @@ export function outlineDictionary(
   });
   const rows = byRow.length;
   const unplayed = (length: number): Float32Array => new Float32Array(length).fill(NaN);
+  const heated = [...board.parts, ...board.chips].filter(canWarm).map((one) => one.ref as string);
   const dictionary: Dictionary = {
     key: dictionaryKey(board, setup),
     nets,
@@ -125,6 +155,8 @@ export function outlineDictionary(
     lights: board.parts.filter((part) => part.kind === 'led').map((part) => part.ref),
     lit: new Uint32Array(rows),
     turning: new Uint8Array(rows),
+    heated,
+    heat: new Uint8Array(rows * heatPhases.length * heated.length),
     offAfter: unplayed(rows),
     startsItself: new Uint8Array(rows),
     ohms: unplayed(rows * nets.length),
@@ -136,6 +168,10 @@ export function outlineDictionary(
   };
   return { dictionary, byRow };
 }
+
+/** Nothing flows through these, or so little that it is not worth keeping. */
+const canWarm = ({ kind, fitted }: Part | Chip): boolean =>
+  fitted && !['crystal', 'connector', 'button', 'led'].includes(kind);
 
 /** Whether a row has been played: until then it says nothing. */
 export const isPlayed = ({ amps }: Pick<Dictionary, 'amps'>, row: number): boolean =>
@@ -182,6 +218,7 @@ const listNames = [
   'amps',
   'lit',
   'turning',
+  'heat',
   'offAfter',
   'startsItself',
   'ohms',
@@ -276,6 +313,7 @@ export function withRoom(dictionary: Dictionary, more: number): Dictionary {
     amps: longer(dictionary.amps),
     lit: longer(dictionary.lit),
     turning: longer(dictionary.turning),
+    heat: longer(dictionary.heat),
     offAfter: longer(dictionary.offAfter, NaN),
     startsItself: longer(dictionary.startsItself),
     islandVolts: longer(dictionary.islandVolts, NaN),
@@ -314,6 +352,13 @@ function writePlay(dictionary: Dictionary, row: number, play: Play): void {
     if (trying?.lit.includes(ref)) dictionary.lit[row]! += 2 ** bit;
   });
   dictionary.turning[row] = trying && trying.turning.length > 0 ? 1 : 0;
+  heatPhases.forEach((phase, index) => {
+    const watts = play.phases.get(phase)?.watts;
+    const first = (row * heatPhases.length + index) * dictionary.heated.length;
+    dictionary.heated.forEach(
+      (ref, part) => (dictionary.heat[first + part] = heatCode(watts?.get(ref) ?? 0)),
+    );
+  });
   const gaveUp = play.events.find((event) => event.what.startsWith('gives up'));
   dictionary.offAfter[row] = gaveUp ? gaveUp.atSeconds - play.pressedAtSeconds : NaN;
   dictionary.startsItself[row] = startsItself(dictionary, row) ? 1 : 0;

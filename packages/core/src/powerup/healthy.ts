@@ -1,4 +1,5 @@
 import {
+  commonGoals,
   isFet,
   isSeriesPart,
   type Board,
@@ -157,6 +158,10 @@ export function studyHealthyBoard(
       return amps !== null && volts > presentVolts ? { volts, amps } : null;
     },
     path(goalId) {
+      if (goalId === commonGoals.answers) {
+        const first = stages.findIndex((one) => one.phase === 'pressed' || one.phase === 'run');
+        return first < 0 ? stages : stages.slice(0, first + 1);
+      }
       const goal = board.goals.find((one) => one.id === goalId);
       if (!goal) return stages;
       const onPath = new Set<StageId>();

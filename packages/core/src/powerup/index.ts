@@ -23,6 +23,8 @@ export {
   type RowsPacket,
   makeRowPlayer,
   voltsPlace,
+  wattsIn,
+  heatPhases,
   wholeDictionary,
   withRoom,
   type Dictionary,
@@ -37,7 +39,7 @@ export {
   type ColdReading,
 } from './cold-meter.ts';
 export { compareCold, comparePlays } from './compare-plays.ts';
-export { outcomeOf, reachesGoal, type Outcome } from './outcome.ts';
+export { answersButton, outcomeOf, reachesGoal, type Outcome } from './outcome.ts';
 export { checkHealthyPlay } from './check.ts';
 export { dictionaryBytes, dictionaryFrom } from './dictionary-bytes.ts';
 export { feedsBackwards } from './feed-backwards.ts';

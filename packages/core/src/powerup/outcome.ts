@@ -96,6 +96,23 @@ export function reachesGoal(dictionary: Dictionary, goal: Goal, row: number): bo
   });
 }
 
+/**
+ * Whether anything comes after the press that was not there before it. Of a row that starts by itself
+ * nothing can be said, and it counts as an answer.
+ */
+export function answersButton(dictionary: Dictionary, row: number): boolean {
+  const { nets, volts } = dictionary;
+  const at = (of: number, phase: PoweredPhase, net: number): number =>
+    volts[voltsPlace(dictionary, of, phase, net)]!;
+  return nets.some((_, net) => {
+    const up = at(0, 'run', net);
+    const waits = up > 0.3 && at(0, 'standby', net) < leastPart * up;
+    return (
+      waits && (at(row, 'trying', net) > leastPart * up || at(row, 'run', net) > leastPart * up)
+    );
+  });
+}
+
 /** Below this part of its volts a rail on the way to a goal counts as missing. */
 const leastPart = 0.7;
 const placesOf = new WeakMap<readonly NetId[], Map<NetId, number>>();

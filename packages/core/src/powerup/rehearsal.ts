@@ -33,11 +33,34 @@ export function playFault(rehearsal: Rehearsal, faults: readonly Fault[]): Play 
 
 export function playFaultInFull(rehearsal: Rehearsal, faults: readonly Fault[]): Course {
   const { board, setup, course, orders } = rehearsal;
+  const cold = faults.filter((fault) => fault.kind !== 'warm');
+  if (cold.length < faults.length) {
+    const begun = cold.length > 0 ? playFaultInFull(rehearsal, cold) : course;
+    return { ...begun, play: warmed(begun.play) };
+  }
   const moment = course.play.status === 'settled' ? lastDormant(rehearsal, faults) : null;
   return playInFull(withFaults(board, faults), setup, {
     orders,
     ...(course.play.status === 'settled' ? { healthy: { course, from: moment } } : {}),
   });
+}
+
+/** A board that warms up goes off after minutes; how many hangs on what is warm. */
+export const warmSeconds = 300;
+
+/** The same play until it is warm; then the board is off as it was before the press. */
+function warmed(play: Play): Play {
+  const standby = play.phases.get('standby');
+  const running = play.phases.get('run');
+  // What gave up by itself before never gets warm.
+  const isRunning = running !== undefined && play.phases.get('trying') === running;
+  if (!standby || !isRunning) return play;
+  const atSeconds = play.pressedAtSeconds + warmSeconds;
+  return {
+    ...play,
+    phases: new Map([...play.phases, ['run', standby]]),
+    events: [...play.events, { atSeconds, by: 'heat', what: 'gives up: too warm' }],
+  };
 }
 
 /** The last moment up to which no fault can have made a difference; null where one does from the start. */
@@ -132,6 +155,8 @@ function dormancy(board: Board, fault: Fault, nodeOf: (net: NetId) => number): D
       const owner = flashOwner(board, fault.part);
       return owner ? off([...owner.pins.values()], drivenPins(owner)) : off([]);
     }
+    case 'warm':
+      return { pins: [], sleeps: () => true };
     case 'source':
       // From the first moment on.
       return { pins: [], sleeps: () => false };

@@ -45,6 +45,12 @@ const texts: Record<SimpleThing, Omit<SimpleStep, 'thing'>> = {
     helped: 'What was unplugged is at fault: plug in one after another.',
     noChange: 'The fault is on the board itself.',
   },
+  'other-panel': {
+    title: 'Another panel and another cable, or the picture on an outer screen',
+    why: 'The cable of a panel breaks at the hinge more often than the board fails; a torch shows a picture without its light.',
+    helped: 'The panel or its cable, not the board.',
+    noChange: 'Panel and cable are out of question.',
+  },
   'button-pads': {
     title: 'Button stood in for by its two pads',
     why: 'The button and its cable wear out; the pads on the board do not.',
@@ -59,6 +65,7 @@ export function simpleSteps(board: Board): SimpleStep[] {
   return simpleThings
     .filter((thing) => {
       if (thing === 'memory') return has('memory');
+      if (thing === 'other-panel') return has('panel');
       if (thing === 'needed-only') return board.attachments.length > 0;
       if (thing === 'button-pads') return board.button !== null;
       return true;

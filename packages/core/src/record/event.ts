@@ -73,6 +73,7 @@ export const simpleThings = [
   'memory',
   'needed-only',
   'button-pads',
+  'other-panel',
 ] as const;
 export const simpleResults = ['no-change', 'helped', 'cannot'] as const;
 
@@ -112,6 +113,8 @@ export const seenSchema = z.strictObject({
   lights: z.array(name).max(32).optional(),
   fan: z.boolean().optional(),
   picture: z.boolean().optional(),
+  /** A picture so dark that it shows under a torch only: its light is missing. */
+  faintPicture: z.boolean().optional(),
   restarts: z.boolean().optional(),
   startsOnConnect: z.boolean().optional(),
   offAfterSeconds: z.number().min(0).max(3600).optional(),

@@ -1,4 +1,4 @@
-import type { Board, GoalId } from '../board/index.ts';
+import { goalTitle, type Board, type GoalId } from '../board/index.ts';
 import { traceJob, type Trace } from '../diagnosis/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { expectationText, valueText } from '../readings/index.ts';
@@ -53,7 +53,6 @@ export function buildReport(healthy: HealthyBoard, events: readonly JobEvent[]):
   const job = deriveJob(events);
   const { intake } = job;
   const trace = traceJob(healthy, job, (intake?.goal ?? '') as GoalId);
-  const goal = board.goals.find((one) => one.id === intake?.goal);
   const path = trace.stages.filter((one) => one.onPath);
   const up = path.filter((one) => one.state === 'up');
   const facts = [
@@ -65,7 +64,7 @@ export function buildReport(healthy: HealthyBoard, events: readonly JobEvent[]):
     { name: 'Came with', value: intake?.cameWith ?? '' },
     { name: 'Not with it', value: intake?.lacking ?? '' },
     { name: 'To be kept', value: intake?.keep ?? '' },
-    { name: 'Goal', value: goal ? `the board ${goal.title}` : '' },
+    { name: 'Goal', value: intake?.goal ? `the board ${goalTitle(board, intake.goal)}` : '' },
     { name: 'Source', value: board.sources.find((one) => one.id === intake?.source)?.title ?? '' },
     { name: 'Promised', value: intake?.promised ?? '' },
   ].filter((fact) => fact.value !== '');

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Checkbox, Form, Input, InputNumber, Select } from 'antd';
 import { useEffect, useMemo } from 'react';
-import { loadSheet } from '@jiko/core/board';
+import { choosableGoals, loadSheet } from '@jiko/core/board';
 import { historyKinds, intakeSchema, type Intake } from '@jiko/core/record';
 import { boardQuery, boardsQuery } from '../data/queries.ts';
 
@@ -50,7 +50,8 @@ export function IntakeForm({
   useEffect(() => {
     if (!board) return;
     const { goal, source } = form.getFieldsValue();
-    if (!board.goals.some((one) => one.id === goal)) form.setFieldValue('goal', board.goals[0]?.id);
+    const goals = choosableGoals(board);
+    if (!goals.some((one) => one.id === goal)) form.setFieldValue('goal', goals[0]?.id);
     if (!board.sources.some((one) => one.id === source)) {
       form.setFieldValue('source', board.sources.find((one) => !one.stays)?.id);
     }
@@ -178,7 +179,10 @@ export function IntakeForm({
             rules={[{ required: true, message: 'Choose a goal.' }]}
           >
             <Select
-              options={(board?.goals ?? []).map((one) => ({ value: one.id, label: one.title }))}
+              options={(board ? choosableGoals(board) : []).map((one) => ({
+                value: one.id,
+                label: one.title,
+              }))}
             />
           </Form.Item>
           <Form.Item

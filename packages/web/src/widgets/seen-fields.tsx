@@ -38,6 +38,11 @@ export function SeenFields({
       <YesNo label="Fan turns" value={seen.fan} onChange={(fan) => set({ fan })} />
       <YesNo label="Picture" value={seen.picture} onChange={(picture) => set({ picture })} />
       <YesNo
+        label="Faint picture, no light"
+        value={seen.faintPicture}
+        onChange={(faintPicture) => set({ faintPicture })}
+      />
+      <YesNo
         label="Goes off and on again"
         value={seen.restarts}
         onChange={(restarts) => set({ restarts })}
@@ -69,7 +74,7 @@ export function SeenFields({
       <Input
         value={seen.beeps ?? ''}
         maxLength={120}
-        placeholder="Beeps or blinks (kept for the report)"
+        placeholder="Beeps, blinks or a code"
         aria-label="Beeps or blinks"
         onChange={(event) => set({ beeps: event.target.value || undefined })}
       />

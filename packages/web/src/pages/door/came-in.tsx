@@ -2,6 +2,7 @@ import { Button } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { api } from '@jiko/contract';
+import { goalTitle } from '@jiko/core/board';
 import { sendJobPicture } from '../../data/pictures.ts';
 import { IntakeForm } from '../../widgets/intake-form.tsx';
 import { PictureButton } from '../../widgets/picture-button.tsx';
@@ -29,7 +30,7 @@ export function CameIn({ id, job, healthy, onRecord }: DoorPart) {
       </section>
     );
   const { board } = healthy;
-  const goal = board.goals.find((one) => one.id === intake.goal)?.title ?? intake.goal;
+  const goal = goalTitle(board, intake.goal);
   const happened = [intake.happened.map((one) => one.replace('-', ' ')).join(', '), intake.history];
   const facts: [string, string][] = [
     ['Complaint', intake.complaint],
