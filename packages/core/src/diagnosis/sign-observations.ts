@@ -67,6 +67,14 @@ function isLikeSource(
 /** Memory may be what code complains of. */
 const memoryName = /(MEM|DDR|VDDQ|VPP|VTT)/i;
 
+/** Whether anything moves in a phase: nothing, by less than a meter shows, or to be seen. */
+type Swinging = 0 | 1 | 2;
+/**
+ * How often a draw is then called pulsing. A slow supply shows an average: what swings is often called
+ * steady, seldom the other way; a maker that hiccups into a hard short pulses and moves no rail.
+ */
+const calledPulsing = [0.12, 0.45, 0.65] as const;
+
 /** What was seen from outside, held against every row. */
 export function signObservations(table: Table, signs: Signs, here: BenchOf): Observation[] {
   const { board, dictionary, singles, neighbours } = table;
@@ -83,19 +91,23 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
     }
     list.push({ id: null, text, byRow, byNone });
   };
-  const look = (row: number, phase: PoweredPhase): boolean => {
-    for (let net = 0; net < dictionary.nets.length; net++)
-      if (swingAt(dictionary, voltsPlace(dictionary, row, phase, net))) return true;
-    return false;
+  const look = (row: number, phase: PoweredPhase): Swinging => {
+    let most: Swinging = 0;
+    for (let net = 0; net < dictionary.nets.length; net++) {
+      const place = voltsPlace(dictionary, row, phase, net);
+      if (swingAt(dictionary, place)) return 2;
+      if (dictionary.swings.has(place)) most = 1;
+    }
+    return most;
   };
-  const swings = (row: number, phase: PoweredPhase): boolean => {
+  const swings = (row: number, phase: PoweredPhase): Swinging => {
     if (row >= singles) return look(row, phase);
     let known = table.swinging.get(phase);
     if (!known) {
-      known = Uint8Array.from({ length: singles }, (_, one) => Number(look(one, phase)));
+      known = Uint8Array.from({ length: singles }, (_, one) => look(one, phase));
       table.swinging.set(phase, known);
     }
-    return known[row] === 1;
+    return known[row] as Swinging;
   };
   for (const { phase, amps: drawn, shape, source } of signs.draw) {
     // Drawn elsewhere, or at other volts, the amps are no measure of these plays.
@@ -113,21 +125,16 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
           row < singles ? neighbours[row]!.map((one) => ({ value: of(one), span: null })) : [];
         const value = of(row);
         // What pulses is drawn between its mean and its peak: only a steady draw is held to the amp.
-        return shape === 'pulsing' && swings(row, phase)
+        return shape === 'pulsing' && swings(row, phase) > 0
           ? Math.log(Math.exp(amps(drawn, { value: drawn, near: [] }, of(0))) * 0.3)
           : amps(drawn, { value, near }, of(0));
       });
     if (shape === 'pulsing' || shape === 'steady')
       add(`draw in ${phase} is ${shape}`, Math.log(0.5), (row) =>
-        // A slow supply shows an average: what swings is often called steady, seldom the other way.
         Math.log(
-          swings(row, phase)
-            ? shape === 'pulsing'
-              ? 0.65
-              : 0.35
-            : shape === 'pulsing'
-              ? 0.12
-              : 0.88,
+          shape === 'pulsing'
+            ? calledPulsing[swings(row, phase)]
+            : 1 - calledPulsing[swings(row, phase)],
         ),
       );
   }

@@ -35,7 +35,7 @@ export interface Table {
   observed: WeakMap<Reading, { times: number; byRow: Float64Array; between: Float32Array }>;
   /** Pairs of single rows that were compared: whether they read the same everywhere. */
   alike: Map<number, boolean>;
-  /** By phase: single rows under which something swings. */
+  /** By phase and single row: how far anything moves, see `Swinging` in sign-observations.ts. */
   swinging: Map<PoweredPhase, Uint8Array>;
   /** Cold readings between any two points, made when first asked about. */
   reader: () => ColdReader;
