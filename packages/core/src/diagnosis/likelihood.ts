@@ -31,8 +31,8 @@ export interface Point {
   times?: number;
 }
 
-/** Where volts are read: a rail, another net, or across a part. */
-export type Where = 'rail' | 'signal' | 'across';
+/** Where volts are read: a rail, another net, the end of a light, or across a part. */
+export type Where = 'rail' | 'signal' | 'light' | 'across';
 
 /** A reading that is simply wrong (slipped probe, wrong pad, typing) is about this likely. */
 export const wrongReading = 0.02;
@@ -81,7 +81,8 @@ const spanDecades = 9;
  */
 export function voltsSigma(value: number, where: Where): number {
   if (where === 'across') return Math.hypot(0.15 * value, 0.004);
-  return Math.hypot((where === 'rail' ? 0.018 : 0.035) * value, 0.03);
+  // What a light drops hangs on its colour and maker.
+  return Math.hypot((where === 'rail' ? 0.018 : 0.035) * value, where === 'light' ? 0.25 : 0.03);
 }
 /** Dies differ from board to board: ohms to ground by about a third, junctions by some tens of millivolts. */
 export const ohmsSigmaDecades = 0.14;
@@ -221,7 +222,7 @@ function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): nu
   const at = decades(read.value);
   const wrong = (read.value < nearNothingOhms && !isCore ? wrongShort : oddCold) / spanDecades;
   const mixed = (fit: number): number => Math.log(wrong + (1 - wrongReading) * fit);
-  const least = decades(isCore ? 0.2 : where === 'signal' ? 1000 : 10);
+  const least = decades(isCore ? 0.2 : where === 'rail' || where === 'across' ? 10 : 1000);
   if (ceiling) {
     if (open) return mixed(0.5 * uniform(at, least, decades(40e6)));
     const top = Math.max(decades(value), least + 0.3);

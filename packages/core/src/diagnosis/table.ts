@@ -22,7 +22,7 @@ export interface Table {
   /** Rows of the faults of each set, from row `singles` on. */
   sets: readonly (readonly number[])[];
   placeOf: ReadonlyMap<NetId, number>;
-  where: readonly ('rail' | 'signal')[];
+  where: readonly ('rail' | 'signal' | 'light')[];
   /** What the sheet says of cold readings, by net, in ohms and in diode-mode. */
   cold: { ohms: readonly ColdKnowledge[]; diode: readonly ColdKnowledge[] };
   /** Highest volts of each net on the healthy board. */
@@ -66,6 +66,9 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
       islands.set(key, [...(islands.get(key) ?? []), row]);
     }
   });
+  const atLights = new Set(
+    board.parts.flatMap((part) => (part.kind === 'led' ? part.pins.map((pin) => pin.net) : [])),
+  );
   let reader: ColdReader | null = null;
   const upVolts = Float64Array.from(dictionary.nets, (_, net) =>
     Math.max(
@@ -79,7 +82,9 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     singles: dictionary.rows,
     sets: [],
     placeOf: new Map(dictionary.nets.map((net, place) => [net, place])),
-    where: dictionary.nets.map((net) => (kinds.get(net) === 'rail' ? 'rail' : 'signal')),
+    where: dictionary.nets.map((net) =>
+      kinds.get(net) === 'rail' ? 'rail' : atLights.has(net) ? 'light' : 'signal',
+    ),
     cold: coldKnowledge(board, dictionary.nets),
     upVolts,
     isCore: dictionary.nets.map((id) => {
