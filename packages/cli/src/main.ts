@@ -14,7 +14,7 @@ import {
   benchSetup,
   checkHealthyPlay,
   makeDictionary,
-  playBoard,
+  playFaulty,
   playInFull,
   readCold,
   usualSetup,
@@ -151,7 +151,7 @@ function play(words: string[], out: Writable, say: Say): number {
     say(`There is no phase ${phase}: one of ${phases.join(', ')}.`);
     return 2;
   }
-  const played = playBoard(withFaults(board, faults), setup);
+  const played = playFaulty(board, setup, faults);
   if (played.status === 'invalid') say(`The play cannot be trusted: ${played.because}.`);
   const shown = poweredPhases.filter((one) => phase === undefined || one === phase);
   print(out, {

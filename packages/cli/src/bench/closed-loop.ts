@@ -55,9 +55,10 @@ export interface Known {
   readings: readonly Reading[];
 }
 
-/** The draw before and after the press, as a bench supply shows it. */
+/** The draw before and after the press, as a bench supply shows it, and that it goes off by itself. */
 export const drawOf = (hidden: HiddenBoard): Signs => ({
   ...noSigns,
+  offAfterSeconds: hidden.offAfterSeconds,
   draw: (['standby', 'trying'] as const).map((one) => ({ phase: one, ...hidden.draw(one) })),
 });
 

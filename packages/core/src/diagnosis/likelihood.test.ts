@@ -62,6 +62,7 @@ describe('volts', () => {
   it.each([
     ['rail', 3.3, 0.0665],
     ['signal', 3.3, 0.1193],
+    ['light', 2, 0.2596],
     ['across', 0.03, 0.006],
   ] as const)('stray by what a point is: %s at %f V by %f V', (where: Where, value, sigma) => {
     expect(voltsSigma(value, where)).toBeCloseTo(sigma, 3);

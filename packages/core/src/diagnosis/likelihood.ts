@@ -117,7 +117,7 @@ export function logLikelihood(
 
 /** Read more often than this tells no more. */
 const mostTimes = 2;
-const anySwingShare = 0.5;
+const anySwingShare = 0.7;
 /** Less a meter hardly shows as swinging. */
 const smallSwingVolts = 0.4;
 
@@ -152,7 +152,7 @@ function volts(read: ReadingValue, { value, swing, span, near }: Prediction, poi
       const { upVolts, where } = point;
       // How high a rail gets while its maker hiccups hangs on limits nobody stated.
       const anyHeight =
-        where === 'rail' && read.high < 1.1 * upVolts ? anySwingShare / Math.max(1, upVolts) : 0;
+        where !== 'across' && read.high < 1.1 * upVolts ? anySwingShare / Math.max(1, upVolts) : 0;
       if (!one) {
         if (isSmall) return 0.5 * steadyVolts(middle, value, point);
         const isDead = Math.abs(value) < floatingVolts(upVolts);

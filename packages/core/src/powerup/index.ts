@@ -7,7 +7,7 @@ export {
   type PlayEvent,
   type PlaySetup,
 } from './play.ts';
-export { rehearse, playFault, playFaultInFull, type Rehearsal } from './rehearsal.ts';
+export { rehearse, playFault, playFaulty, playFaultInFull, type Rehearsal } from './rehearsal.ts';
 export { shownVolts, type Snapshot } from './snapshot.ts';
 export { mapUpstream, type Role, type Upstream, type UpstreamMap } from './upstream.ts';
 export { attachedIn, benchSetup, usualSetup, type BenchSetup } from './setup.ts';

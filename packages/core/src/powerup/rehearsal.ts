@@ -17,13 +17,19 @@ export function rehearse(board: Board, setup: PlaySetup): Rehearsal {
   return { board, setup, course, orders };
 }
 
+/** Plays a board with faults in it, from connecting on. */
+export function playFaulty(board: Board, setup: PlaySetup, faults: readonly Fault[]): Play {
+  const { play } = playInFull(withFaults(board, faults), setup);
+  return faults.some((fault) => fault.kind === 'warm') ? warmed(play) : play;
+}
+
 /** Two nodes nearer than this are the same to a short between them, and a net this low is off. */
 const sameVolts = 0.001;
 /** Less than this through a part is nothing. */
 const noAmps = 1e-6;
 
 /**
- * Plays the board with faults in it: the same as `playBoard(withFaults(board, faults), setup)`, but
+ * Plays the board with faults in it: the same as `playFaulty`, but
  * what goes before the first fault can make a difference is taken from the healthy play. Most rails
  * come up late, and a shorted rail that is not up yet is no fault.
  */

@@ -1,8 +1,8 @@
 import type { Board, NetId } from '../board/index.ts';
-import { withFaults, type Fault } from '../faults/index.ts';
+import type { Fault } from '../faults/index.ts';
 import {
   attachedIn,
-  playBoard,
+  playFaulty,
   readCold,
   shownVolts,
   type Play,
@@ -17,6 +17,8 @@ export interface HiddenBoard {
   play: Play;
   /** What is plugged in. */
   attached: string[];
+  /** Seconds from the press until it goes off by itself; null where it does not. */
+  offAfterSeconds: number | null;
   /** What the meter shows, with its noise; now and then a bad contact shows nothing of the board. */
   read(
     net: NetId,
@@ -51,7 +53,7 @@ export function hideFaults(
 ): HiddenBoard {
   const board = drawnBoard(sheet, chance);
   const faults = listed.map((fault) => drawnSeverity(fault, chance));
-  const play = playBoard(withFaults(board, faults), setup);
+  const play = playFaulty(board, setup, faults);
   let cold: ReturnType<typeof readCold> | null = null;
   const places = new Map(
     sheet.nets.filter((net) => net.id !== sheet.ground).map((net, index) => [net.id, index]),
@@ -63,11 +65,15 @@ export function hideFaults(
   };
   const steady = (value: number): ReadingValue => ({ kind: 'number', value, trend: 'steady' });
 
+  const gaveUp = play.events.find((event) => event.what.startsWith('gives up'));
   return {
     board,
     faults,
     play,
     attached: attachedIn(sheet, setup),
+    offAfterSeconds: gaveUp
+      ? Math.max(1, Math.round(gaveUp.atSeconds - play.pressedAtSeconds))
+      : null,
     read(net, mode, phase, against) {
       const slips = chance() < badContact;
       if (mode === 'volts') {

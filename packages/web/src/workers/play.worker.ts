@@ -1,9 +1,9 @@
 import { expose } from 'comlink';
 import { loadSheet, type Board } from '@jiko/core/board';
-import { withFaults, type Fault } from '@jiko/core/faults';
+import type { Fault } from '@jiko/core/faults';
 import {
   benchSetup,
-  playBoard,
+  playFaulty,
   readCold,
   type BenchSetup,
   type ColdReadings,
@@ -25,7 +25,7 @@ function boardOf(text: string, hash: string): Board {
 /** Plays a sheet's power-up away from the interface. The text must be a sheet that loads. */
 function play(text: string, hash: string, bench: BenchSetup, faults: readonly Fault[]): Play {
   const board = boardOf(text, hash);
-  return playBoard(withFaults(board, faults), benchSetup(board, bench));
+  return playFaulty(board, benchSetup(board, bench), faults);
 }
 
 /** What a meter reads on the unpowered board, net by net. */
