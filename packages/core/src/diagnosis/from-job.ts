@@ -12,10 +12,9 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
     ({ struck, body }) =>
       struck === null && body.action !== 'removed' && body.action !== 'refitted',
   );
-  const lastRepair = repairs.at(-1)?.at ?? '';
-  const draw = job.signs.flatMap(({ body, struck, at }): DrawSign[] =>
+  const draw = job.signs.flatMap(({ body, struck, beforeRepair }): DrawSign[] =>
     struck === null &&
-    at > lastRepair &&
+    !beforeRepair &&
     isPowered(body.phase) &&
     (body.drawAmps !== null || body.drawShape)
       ? [
@@ -31,8 +30,8 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
   // What was seen last of each kind counts; lights and the like are played after the press.
   const seen = Object.assign(
     {},
-    ...job.signs.flatMap(({ body: { phase, seen }, struck, at }): Seen[] => {
-      if (struck !== null || at <= lastRepair) return [];
+    ...job.signs.flatMap(({ body: { phase, seen }, struck, beforeRepair }): Seen[] => {
+      if (struck !== null || beforeRepair) return [];
       if (phase !== 'standby' && phase !== 'cold') return [seen];
       const { startsOnConnect } = seen;
       return startsOnConnect === undefined ? [] : [{ startsOnConnect }];
@@ -58,7 +57,7 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
       .filter((one) => one.struck === null && one.harmless === null)
       .map(({ body: { kind, part } }) => ({ kind, part })),
     tried: job.tried
-      .filter((one) => one.at > lastRepair)
+      .filter((one) => !one.beforeRepair)
       .map(({ body: { thing, result } }) => ({ thing, result })),
     habits,
     cleared: repairs.flatMap(({ body }) =>

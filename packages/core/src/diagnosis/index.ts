@@ -27,3 +27,4 @@ export { priorWeight, type Finding, type Tried } from './priors.ts';
 export { evidenceOf, saysSomething } from './from-job.ts';
 export { benchOfReading, benchText, speaksOf, type BenchOf } from './other-bench.ts';
 export { likeliestFirst } from './table.ts';
+export { benchOfJob } from './job-bench.ts';

@@ -1,5 +1,5 @@
-import { netOf, type NetId } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { NetId } from '../board/index.ts';
+import { attachedIn, benchSetup, type HealthyBoard, type OtherBench } from '../powerup/index.ts';
 import {
   isBad,
   isGood,
@@ -15,8 +15,11 @@ import {
 import type { KeptReading } from '../record/index.ts';
 
 export interface JudgedReading extends KeptReading {
+  /** What it was to read on the bench it was taken on. */
   expectation: Expectation;
   verdict: Verdict;
+  /** Taken as the bench stands now: only then does it say that something is there. */
+  isHere: boolean;
 }
 
 /** What is known of a net in the condition that counts. */
@@ -34,26 +37,69 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
   return kept.map((one) => {
     const { reading } = one;
     const net = healthy.board.nets.find((candidate) => candidate.id === reading.at.net);
+    const isHere = speaksOfBench(healthy, reading);
     if (!net) {
       return {
         ...one,
+        isHere,
         expectation: { kind: 'unknown', because: `${reading.at.net} is not on the sheet any more` },
         verdict: { kind: 'unjudged', why: `${reading.at.net} is not on the sheet any more.` },
       };
     }
-    const expectation = healthy.expect(net.id, reading.mode, reading.phase);
-    const series =
-      reading.mode === 'volts' ? nearestRead(healthy, standing, net.id, reading.phase) : null;
+    const own = healthy.onBench(benchOf(healthy, reading));
+    const expectation = own.expect(net.id, reading.mode, reading.phase);
+    const alike = standing.filter((other) => isSameBench(other.reading, reading));
+    const series = reading.mode === 'volts' ? nearestRead(own, alike, net.id, reading.phase) : null;
     const verdict = judge(reading, {
       net,
       expectation,
       series,
-      drive: healthy.drive(net.id),
-      across: reading.reference && acrossOf(healthy, reading),
-      charge: isOnBattery(healthy, reading) ? healthy.charge(net.id) : null,
+      drive: own.drive(net.id),
+      across: reading.reference && acrossOf(own, reading),
+      charge: isOnBattery(own, reading) ? own.charge(net.id) : null,
     });
-    return { ...one, expectation, verdict };
+    return { ...one, isHere, expectation, verdict };
   });
+}
+
+/** A supply set nearer than this to what the sheet says is as the sheet says. */
+const sameSupplyPart = 0.02;
+
+/** The bench a reading was taken on. */
+function benchOf({ board, play }: HealthyBoard, reading: Reading): OtherBench {
+  const { attached, lifted } = reading;
+  const source = reading.phase === 'cold' ? null : reading.source;
+  const fed = board.sources.find((one) => one.id === (source?.id ?? play.setup.source));
+  const volts = source?.volts ?? fed?.volts ?? 0;
+  const isSet = fed !== undefined && Math.abs(volts - fed.volts) > sameSupplyPart * fed.volts;
+  return {
+    source: source?.id ?? null,
+    attached,
+    lifted,
+    // A USB-C source gives what it is asked for.
+    supply:
+      isSet && fed.kind !== 'usb-c'
+        ? { volts, limitAmps: source?.limitAmps ?? fed.limitAmps }
+        : undefined,
+  };
+}
+
+const sameNames = (a: readonly string[], b: readonly string[]): boolean =>
+  [...a].sort().join() === [...b].sort().join();
+
+/**
+ * Whether a reading speaks of the bench as it stands. Lifting a part to see does not undo what was read
+ * with it on.
+ */
+function speaksOfBench({ board, play }: HealthyBoard, reading: Reading): boolean {
+  const { setup } = play;
+  const isFed = reading.phase === 'cold' || !reading.source || reading.source.id === setup.source;
+  // Fed by its battery, the board has it plugged in.
+  const own = attachedIn(
+    board,
+    benchSetup(board, { source: setup.source, attached: reading.attached }),
+  );
+  return isFed && sameNames(own, attachedIn(board, setup));
 }
 
 const acrossOf = (healthy: HealthyBoard, reading: Reading): AcrossPart | null =>
@@ -117,7 +163,7 @@ function nearestRead(
 const sameCondition = (a: Phase, b: Phase): boolean =>
   a === b || (afterPress.includes(a) && afterPress.includes(b));
 
-/** Looks a net up among the readings that stand. */
+/** Looks a net up among the readings that stand and were taken as the bench stands. */
 export function statusOf(
   judged: readonly JudgedReading[],
   net: NetId,
@@ -127,6 +173,7 @@ export function statusOf(
   const all = judged.filter(
     (one) =>
       one.standing.kind === 'stands' &&
+      one.isHere &&
       one.reading.at.net === net &&
       one.reading.mode === mode &&
       one.reading.reference === null,
@@ -146,7 +193,7 @@ export function statusOf(
     (one) =>
       one !== last &&
       one.reading.phase === last.reading.phase &&
-      isAlike(one.reading, last.reading) &&
+      isSameBench(one.reading, last.reading) &&
       isBad(one.verdict) !== isBad(last.verdict) &&
       one.verdict.kind !== 'unjudged' &&
       last.verdict.kind !== 'unjudged',
@@ -163,9 +210,9 @@ export function statusOf(
 }
 
 /** Taken with the same things plugged in and the same parts on the board: only then can they contradict. */
-const isAlike = (a: Reading, b: Reading): boolean =>
-  [...a.attached].sort().join() === [...b.attached].sort().join() &&
-  [...a.lifted].sort().join() === [...b.lifted].sort().join() &&
+const isSameBench = (a: Reading, b: Reading): boolean =>
+  sameNames(a.attached, b.attached) &&
+  sameNames(a.lifted, b.lifted) &&
   a.source?.id === b.source?.id;
 
 /** Readings of the first phase in the list that has any. */
@@ -186,6 +233,3 @@ export function phaseFor(healthy: HealthyBoard, net: NetId): Phase {
   // Low in both: a drive that is active low from the start.
   return 'standby';
 }
-
-export const netTitle = (healthy: HealthyBoard, net: NetId): string =>
-  netOf(healthy.board, net).title || net;

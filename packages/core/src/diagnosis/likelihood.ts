@@ -249,11 +249,19 @@ function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): nu
   return mixed(fit);
 }
 
+/** Below this an upper display is a bound somebody wrote, not the end of the range. */
+const wholeDiodeVolts = 1.2;
+
 function diode(read: ReadingValue, { value, near }: Prediction, point: Point): number {
   const { cold, isCore } = point;
   const open = value === Infinity;
   // Where nobody wrote down the chips, only a short says anything.
   const unknown = cold.kind === 'ceiling' && !(value < leastJunctionVolts);
+  if (read.kind === 'over' && read.limit < wholeDiodeVolts) {
+    // A bound: more than so much.
+    if (open) return chance(0.97);
+    return chance(unknown ? 0.9 : 0.005 + 0.9 * step(value - read.limit, 0.03));
+  }
   if (read.kind === 'over') {
     if (unknown) return chance(0.35);
     return chance(open ? 0.97 : value > 1.2 ? 0.2 : 0.01);

@@ -4,9 +4,17 @@ import fell from '../../../../sheets/fell-13.yaml?raw';
 import beck from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId, type PartRef } from '../board/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
-import { playBoard, studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
-import { usualMeter, type Phase, type Reading } from '../readings/index.ts';
-import { deriveJob, type JobEvent } from '../record/index.ts';
+import {
+  attachedIn,
+  playBoard,
+  shownVolts,
+  studyHealthyBoard,
+  usualSetup,
+  type HealthyBoard,
+} from '../powerup/index.ts';
+import { isBad, usualMeter, type Phase, type Reading } from '../readings/index.ts';
+import { buildReport } from '../report/index.ts';
+import { deriveJob, intakeSchema, type JobEvent } from '../record/index.ts';
 import { traceJob, type NextProbe, type Trace } from './index.ts';
 
 const load = (text: string): Board => {
@@ -46,8 +54,21 @@ const event = (body: JobEvent['body']): JobEvent => ({
 const read = (reading: Reading, supersedes: string[] = []): JobEvent =>
   event({ type: 'reading', reading, supersedes });
 
+/** What says nothing of its bench was read on the one at hand. */
+const asHere = ({ board, play: { setup } }: HealthyBoard, event: JobEvent): JobEvent => {
+  const { body } = event;
+  if (body.type !== 'reading' || body.reading.attached.length > 0) return event;
+  const { source } = body.reading;
+  const id = source?.id === 'adapter' ? setup.source : source?.id;
+  const reading = {
+    ...body.reading,
+    attached: attachedIn(board, setup),
+    source: id === undefined ? null : { id, volts: null, limitAmps: null },
+  };
+  return { ...event, body: { ...body, reading } };
+};
 const trace = (healthy: HealthyBoard, events: JobEvent[]): Trace =>
-  traceJob(healthy, deriveJob(events), boots);
+  traceJob(healthy, deriveJob(events.map((one) => asHere(healthy, one))), boots);
 
 /** Measures what is proposed on a board with a hidden fault until nothing more is proposed. */
 function follow(healthy: HealthyBoard, fault: Fault): { trace: Trace; probes: string[] } {
@@ -234,10 +255,7 @@ describe('what a goal wants', () => {
 describe('a USB-C bus', () => {
   const why = (volts: number): string => {
     const healthy = studyHealthyBoard(load(fell));
-    return (
-      traceJob(healthy, deriveJob([read(readingOf('VBUS', volts))]), 'boots' as GoalId).firstMissing
-        ?.why ?? ''
-    );
+    return trace(healthy, [read(readingOf('VBUS', volts))]).firstMissing?.why ?? '';
   };
   it.each([
     [0.79, 'does not see the board'],
@@ -248,5 +266,84 @@ describe('a USB-C bus', () => {
   });
   it('says neither once more was agreed on', () => {
     expect(why(9)).not.toContain('asks for more');
+  });
+});
+
+describe('a reading is judged on the bench it was taken on', () => {
+  const board = cairnHealthy.board;
+  const on = (source: string, attached: string[]) =>
+    cairnHealthy.onBench({ source, attached, lifted: [] });
+  /** Every reading of a well board, as a meter shows it. */
+  const wholeBoard = (source: string, attached: string[]): JobEvent[] =>
+    board.nets.flatMap((net) =>
+      (['standby', 'run'] as const).flatMap((phase) => {
+        const snapshot = on(source, attached).play.phases.get(phase);
+        if (net.id === board.ground || net.kind === 'switch' || !snapshot) return [];
+        return read({
+          ...readingOf(net.id, Math.round(shownVolts(snapshot, net.id) * 1000) / 1000, phase),
+          attached,
+          source: { id: source, volts: null, limitAmps: null },
+        });
+      }),
+    );
+
+  it('a well board stays well, whatever the strip says now', () => {
+    const events = wholeBoard('adapter', ['panel', 'memory']);
+    for (const bench of [
+      on('adapter', ['panel', 'memory']),
+      on('battery', []),
+      on('adapter', ['battery', 'panel', 'memory']),
+    ]) {
+      const { readings } = traceJob(bench, deriveJob(events), boots);
+      expect(readings.filter((one) => isBad(one.verdict)).map((one) => one.reading.at.net)).toEqual(
+        [],
+      );
+    }
+  });
+
+  it('says nothing of another bench: there a net is unread, and only there', () => {
+    const events = wholeBoard('adapter', ['panel', 'memory']);
+    const states = (bench: HealthyBoard): Set<string> =>
+      new Set(traceJob(bench, deriveJob(events), boots).stages.map((one) => one.state));
+    expect(states(on('adapter', ['memory', 'panel']))).not.toContain('unread');
+    expect([...states(on('battery', ['memory', 'panel']))]).toEqual(['unread']);
+    expect([...states(on('adapter', ['memory']))]).toEqual(['unread']);
+  });
+
+  it('a supply set by hand is what its readings are held against', () => {
+    const supply = board.sources.find((one) => one.kind === 'bench');
+    const at = (volts: number): JobEvent =>
+      read({
+        ...readingOf('VIN_JACK', volts),
+        source: { id: supply!.id, volts: 12, limitAmps: 3 },
+      });
+    const verdict = (volts: number) =>
+      traceJob(on(supply!.id, []), deriveJob([at(volts)]), boots).readings[0]?.verdict.kind;
+    expect(verdict(12)).toBe('good');
+    expect(verdict(supply!.volts)).toBe('high');
+  });
+
+  it('and the report says what Trace says', () => {
+    const events = wholeBoard('battery', ['battery', 'memory']);
+    const intake = event({
+      type: 'intake',
+      intake: intakeSchema.parse({
+        board: board.id,
+        device: 'd',
+        complaint: 'c',
+        history: '',
+        goal: 'boots',
+        source: 'adapter',
+        keep: '',
+        promised: null,
+      }),
+    });
+    const report = buildReport(cairnHealthy, [intake, ...events]);
+    expect(report.reached).toBe('The goal was read as reached.');
+    expect(
+      report.readings.filter(
+        (one) => one.verdict !== 'good' && /low|high|missing|odd/.test(one.verdict),
+      ),
+    ).toEqual([]);
   });
 });

@@ -93,16 +93,10 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
     goal === commonGoals.answers
       ? (healthy.path(goal).at(-1)?.stage.gives ?? []).map((net) => ({ net }))
       : (healthy.board.goals.find((one) => one.id === goal)?.reached ?? []);
-  // Reached on another source, or past a stage that was read as missing, it is not reached.
-  const isReached = (net: NetId): boolean => {
-    const seen = status(net);
-    if (seen.kind !== 'good') return false;
-    const source = seen.reading.reading.source?.id;
-    return source === undefined || source === healthy.play.setup.source;
-  };
+  // Past a stage that was read as missing, it is not reached.
   const goalReached =
     goalNets.length > 0 &&
-    goalNets.every((one) => isReached(one.net)) &&
+    goalNets.every((one) => status(one.net).kind === 'good') &&
     !onPath.some((one) => one.state === 'down');
 
   const search = new Search(healthy, readings, status);

@@ -25,7 +25,7 @@ import { chargeAt, healthyAcross } from './across-part.ts';
 import { makeColdMeter, type ColdMeter } from './cold-meter.ts';
 import { goalNets } from './goal-nets.ts';
 import { playBoard, type Play, type PlaySetup } from './play.ts';
-import { attachedIn, usualSetup } from './setup.ts';
+import { attachedIn, benchSetup, usualSetup } from './setup.ts';
 import { mapUpstream, type UpstreamMap } from './upstream.ts';
 
 /** A stage as the healthy play shows it. */
@@ -58,6 +58,17 @@ export interface HealthyBoard {
   /** Stages on the way to a goal, in order; the others are branches. */
   path(goal: GoalId): OrderedStage[];
   stageOfNet(net: NetId): Stage | null;
+  /** The same board on another bench; null as source is this one's. Studied once. */
+  onBench(bench: OtherBench): HealthyBoard;
+}
+
+/** How a bench stood when something was read. */
+export interface OtherBench {
+  source: string | null;
+  attached: readonly string[];
+  lifted: readonly string[];
+  /** What a bench supply was set to, where that is not what the sheet says. */
+  supply?: { volts: number; limitAmps: number } | undefined;
 }
 
 const presentVolts = 0.3;
@@ -65,6 +76,21 @@ const presentVolts = 0.3;
 export function studyHealthyBoard(
   board: Board,
   setup: PlaySetup = usualSetup(board),
+): HealthyBoard {
+  const studied = new Map<string, HealthyBoard>();
+  const study = (one: PlaySetup): HealthyBoard => {
+    const key = JSON.stringify(one);
+    let known = studied.get(key);
+    if (!known) studied.set(key, (known = studyBench(board, one, study)));
+    return known;
+  };
+  return study(setup);
+}
+
+function studyBench(
+  board: Board,
+  setup: PlaySetup,
+  study: (setup: PlaySetup) => HealthyBoard,
 ): HealthyBoard {
   const play = playBoard(board, setup);
   const connected = board.sources.filter((one) => one.id === setup.source).map((one) => one.net);
@@ -186,6 +212,8 @@ export function studyHealthyBoard(
       return stages.filter(({ stage }) => onPath.has(stage.id));
     },
     stageOfNet: (net) => givers.get(net) ?? null,
+    onBench: ({ source, ...bench }) =>
+      study(benchSetup(board, { ...bench, source: source ?? setup.source })),
   };
 }
 
@@ -230,8 +258,9 @@ function expectation(
       upVolts,
     };
   }
-  if (net.rangeVolts) {
-    const [low, high] = net.rangeVolts;
+  const [low, high] = net.rangeVolts ?? [NaN, NaN];
+  // The range is that of the net when it is up: a boost that is off passes its feed.
+  if (played >= low * 0.97 && played <= high * 1.03) {
     return {
       kind: 'value',
       mode,

@@ -11,7 +11,12 @@ export { rehearse, playFault, playFaulty, playFaultInFull, type Rehearsal } from
 export { shownVolts, type Snapshot } from './snapshot.ts';
 export { mapUpstream, type Role, type Upstream, type UpstreamMap } from './upstream.ts';
 export { attachedIn, benchSetup, usualSetup, type BenchSetup } from './setup.ts';
-export { studyHealthyBoard, type HealthyBoard, type OrderedStage } from './healthy.ts';
+export {
+  studyHealthyBoard,
+  type OtherBench,
+  type HealthyBoard,
+  type OrderedStage,
+} from './healthy.ts';
 export { makeColdSweep, readCold, type ColdReadings, type ColdSweep } from './cold-sweep.ts';
 export {
   dictionaryKey,

@@ -317,7 +317,8 @@ describe('findings', () => {
       finding('C13'),
       finding('R81', 'missing'),
     );
-    const trace = traceJob(cairn, job, 'boots' as GoalId);
+    const bare = cairn.onBench({ source: 'adapter', attached: [], lifted: [] });
+    const trace = traceJob(bare, job, 'boots' as GoalId);
     expect(trace.firstMissing?.net).toBe('3V3_ALW');
     const effects = findingEffects(cairn, trace, null, job.findings);
     expect(effects.map((one) => one.finding.body.part)).toEqual(['C13', 'R12', 'C80', 'R81']);

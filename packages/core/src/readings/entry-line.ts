@@ -6,7 +6,7 @@ import {
   type QuantityTrouble,
   type Unit,
 } from '../units/index.ts';
-import type { Meter } from './meter.ts';
+import { usualMeter, type Meter } from './meter.ts';
 import type { Mode, ReadingValue } from './reading.ts';
 
 export type EntryTrouble =
@@ -14,6 +14,9 @@ export type EntryTrouble =
   | { code: 'negative'; mode: Mode }
   | { code: 'swing-order' }
   | { code: 'beep-here'; mode: Mode }
+  /** A word where only a figure says anything. */
+  | { code: 'no-figure'; text: string; mode: Mode }
+  | { code: 'bound-here'; mode: Mode }
   | { code: 'beyond-meter'; value: number; mode: Mode; limit: number };
 
 export const unitOf: Record<Mode, Unit> = {
@@ -29,7 +32,8 @@ export const unitOf: Record<Mode, Unit> = {
  * Reads what technicians write for the mode in hand: `1.79`, `1,79`, `1v8`, `612` in diode-mode
  * (0.612 V: a whole number there is millivolts), `2k2`, `OL`, `beep`, `0.2~0.6` (swinging), `1.2^`
  * and `1.2_` (rising, falling), `1.2~` (not settled), `?` (could not reach). The keypad's own keys
- * do for the signs: `0.2/0.6` swings, `1.2+` rises, `1.2-` falls, `*` is OL.
+ * do for the signs: `0.2/0.6` swings, `1.2+` rises, `1.2-` falls, `*` is OL. Cold, `>1k` is a lower
+ * and `<5` an upper bound, and `ok` or `no short` says that the buzzer kept silent.
  */
 export function parseEntry(
   written: string,
@@ -43,6 +47,21 @@ export function parseEntry(
   if (/^(beep|bip|b)$/i.test(text)) {
     if (mode !== 'ohms' && mode !== 'diode') return fail({ code: 'beep-here', mode });
     return ok({ kind: 'beep', limit: meter.beepOhms });
+  }
+  const cold = mode === 'ohms' || mode === 'diode';
+  if (/^(ok|no short|not short(ed)?|silent)$/i.test(text))
+    return cold
+      ? ok({ kind: 'over', limit: mode === 'ohms' ? meter.beepOhms : leastDropVolts })
+      : fail({ code: 'no-figure', text, mode });
+  const bound = /^([<>])\s*=?\s*(.+)$/.exec(text);
+  if (bound) {
+    if (!cold) return fail({ code: 'bound-here', mode });
+    const limit = number(bound[2] as string, mode, meter);
+    if (!limit.ok) return limit;
+    if (bound[1] === '>') return ok({ kind: 'over', limit: limit.value });
+    return mode === 'ohms'
+      ? ok({ kind: 'beep', limit: limit.value })
+      : fail({ code: 'bound-here', mode });
   }
   const swing = /^(.+?)\s*[~/]\s*(.+)$/.exec(text);
   if (swing) {
@@ -58,6 +77,9 @@ export function parseEntry(
   if (!parsed.ok) return parsed;
   return ok({ kind: 'number', value: parsed.value, trend: trendOf(sign?.[2]) });
 }
+
+/** A junction drops more; less is next to a short. */
+const leastDropVolts = 0.1;
 
 function trendOf(sign: string | undefined): 'steady' | 'rising' | 'falling' | 'unsettled' {
   switch (sign) {
@@ -104,6 +126,10 @@ function mostOf(meter: Meter, mode: Mode): number {
   }
 }
 
+/** OL is above all a meter shows; a bound that was typed lies well within. */
+export const isWholeRange = (limit: number, mode: Mode): boolean =>
+  mode === 'diode' ? limit >= 1.2 : limit >= 1e6;
+
 export function entryTroubleText(trouble: EntryTrouble): string {
   switch (trouble.code) {
     case 'negative':
@@ -112,6 +138,10 @@ export function entryTroubleText(trouble: EntryTrouble): string {
       return 'A swinging value goes from its low to its high: write the smaller one first.';
     case 'beep-here':
       return `The buzzer belongs to ohms and diode-mode, not to ${trouble.mode}.`;
+    case 'no-figure':
+      return `"${trouble.text}" says nothing in ${trouble.mode}: type what the meter shows.`;
+    case 'bound-here':
+      return `A bound is for ohms${trouble.mode === 'diode' ? ', and in diode-mode for more than' : ' and diode-mode'}: type what the meter shows.`;
     case 'beyond-meter':
       return `${formatQuantity(trouble.value, unitOf[trouble.mode])} is beyond the meter's ${formatQuantity(trouble.limit, unitOf[trouble.mode])}: write OL if that is what it shows.`;
     default:
@@ -119,7 +149,6 @@ export function entryTroubleText(trouble: EntryTrouble): string {
   }
 }
 
-/** How a value was understood, as said back beside the entry line and in every list. */
 /** The reading alone, for drawings: `3.29 V`, `0 ↔ 3.3 V`, `OL`. */
 export function shortValue(value: ReadingValue, mode: Mode): string {
   const text = (one: number): string => formatQuantity(Number(one.toPrecision(3)), unitOf[mode]);
@@ -129,14 +158,15 @@ export function shortValue(value: ReadingValue, mode: Mode): string {
     case 'swinging':
       return `${Number(value.low.toPrecision(2))} ↔ ${text(value.high)}`;
     case 'over':
-      return 'OL';
+      return isWholeRange(value.limit, mode) ? 'OL' : `>${text(value.limit)}`;
     case 'beep':
-      return 'beep';
+      return value.limit === usualMeter.beepOhms ? 'beep' : `<${text(value.limit)}`;
     case 'unreached':
       return '?';
   }
 }
 
+/** How a value was understood, as said back beside the entry line and in every list. */
 export function valueText(value: ReadingValue, mode: Mode): string {
   const unit = unitOf[mode];
   switch (value.kind) {
@@ -152,9 +182,13 @@ export function valueText(value: ReadingValue, mode: Mode): string {
     case 'swinging':
       return `${formatQuantity(value.low, unit)} ↔ ${formatQuantity(value.high, unit)} swinging`;
     case 'over':
-      return `OL (above ${formatQuantity(value.limit, unit)})`;
+      return isWholeRange(value.limit, mode)
+        ? `OL (above ${formatQuantity(value.limit, unit)})`
+        : `above ${formatQuantity(value.limit, unit)}`;
     case 'beep':
-      return `beep (below ${formatQuantity(value.limit, 'ohms')})`;
+      return value.limit === usualMeter.beepOhms
+        ? `beep (below ${formatQuantity(value.limit, 'ohms')})`
+        : `below ${formatQuantity(value.limit, 'ohms')}`;
     case 'unreached':
       return 'not reached';
   }

@@ -47,3 +47,4 @@ export {
   type FetState,
 } from './fet.ts';
 export { floatingVolts } from './floating.ts';
+export { makeReading, type BenchMoment, type Typed } from './make-reading.ts';

@@ -1,9 +1,10 @@
 import type { Net, PartKind } from '../board/index.ts';
-import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
+import { formatAmps, formatOhms, formatQuantity, formatVolts } from '../units/index.ts';
 import { expectationText, originText, type Expectation } from './expectation.ts';
 import { floatingVolts } from './floating.ts';
 import { judgeAcross, type AcrossPart } from './judge-across.ts';
-import type { Reading, ReadingValue } from './reading.ts';
+import { isWholeRange, unitOf } from './entry-line.ts';
+import type { Mode, Reading, ReadingValue } from './reading.ts';
 import type { Verdict } from './verdict.ts';
 
 /** The part a net is fed through, where that part loses next to nothing when it conducts. */
@@ -56,7 +57,7 @@ export function judge(reading: Reading, context: JudgeContext): Verdict {
     return { kind: 'unjudged', why: 'Read against another point: kept, not judged by the rail.' };
   }
   if (value.kind === 'swinging') {
-    return { kind: 'swinging', why: swingingWhy(value, expectation) };
+    return { kind: 'swinging', why: swingingWhy(value, reading.mode, expectation) };
   }
   if (reading.mode === 'ohms' || reading.mode === 'diode') return judgeCold(reading, context);
   if (reading.mode === 'amps' && context.charge && value.kind === 'number')
@@ -100,9 +101,10 @@ export function judgeCharge(amps: number, { amps: most, prechargeAmps }: Charge)
 
 function swingingWhy(
   value: Extract<ReadingValue, { kind: 'swinging' }>,
+  mode: Mode,
   expectation: Expectation,
 ): string {
-  const span = `${formatVolts(value.low)} to ${formatVolts(value.high)}`;
+  const span = `${formatQuantity(value.low, unitOf[mode])} to ${formatQuantity(value.high, unitOf[mode])}`;
   if (expectation.kind === 'unknown') return `Swings between ${span}: it comes and goes.`;
   return `Swings between ${span}; a steady ${expectationText(expectation)} is expected. Something tries and gives up.`;
 }
@@ -220,10 +222,13 @@ function judgeSeries(volts: number, expected: Expected, series: SeriesFeed): Ver
 
 /** Ohms and diode-mode on the unpowered board. */
 function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext): Verdict {
-  const { value, mode } = reading;
+  const { value } = reading;
+  const mode = reading.mode === 'diode' ? 'diode' : 'ohms';
   const expected = expectation.kind === 'value' ? expectation : null;
   const shortOhms = drive && drive.amps > 0 ? drive.volts / drive.amps : null;
   if (mode === 'diode') {
+    if (value.kind === 'over' && !isWholeRange(value.limit, mode))
+      return judgeBound(value.limit, expected, mode);
     if (value.kind === 'over') {
       return expected
         ? { kind: 'open', why: `OL: no junction seen; expected ${expectationText(expected)}.` }
@@ -255,16 +260,18 @@ function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext):
       };
     return { kind: 'good', why: `As expected: ${expectationText(expected)}.` };
   }
+  if (value.kind === 'over' && !isWholeRange(value.limit, mode))
+    return judgeBound(value.limit, expected, mode);
   if (value.kind === 'over') {
     if (!expected)
       return { kind: 'unjudged', why: 'OL recorded: nothing known to hold it against.' };
     return { kind: 'open', why: `Open to ground; expected ${expectationText(expected)}.` };
   }
   const ohms = value.kind === 'beep' ? value.limit : value.kind === 'number' ? value.value : NaN;
-  if (value.kind === 'number' && drive && shortOhms !== null && ohms < shortOhms) {
+  if (drive && shortOhms !== null && ohms < shortOhms) {
     return {
       kind: 'shorted',
-      why: `${formatOhms(ohms)}: the regulator gives at most ${formatAmps(drive.amps)} and cannot hold ${formatVolts(drive.volts)} into less than ${formatOhms(shortOhms)}.`,
+      why: `${value.kind === 'beep' ? 'Below ' : ''}${formatOhms(ohms)}: the regulator gives at most ${formatAmps(drive.amps)} and cannot hold ${formatVolts(drive.volts)} into less than ${formatOhms(shortOhms)}.`,
     };
   }
   if (value.kind === 'beep') {
@@ -296,6 +303,22 @@ function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext):
       why: `Higher than expected ${expectationText(expected)}: a path is broken or a part is gone.`,
     };
   return { kind: 'good', why: `As expected: ${expectationText(expected)}.` };
+}
+
+/** More than so much, and how much was not read. */
+function judgeBound(limit: number, expected: Expected | null, mode: 'ohms' | 'diode'): Verdict {
+  const above = `Above ${formatQuantity(limit, unitOf[mode])}`;
+  if (!expected)
+    return { kind: 'unjudged', why: `${above}, so no short; nothing known to hold it against.` };
+  if (limit > expected.high)
+    return {
+      kind: 'high',
+      why: `${above}, expected ${expectationText(expected)}: a path is broken or a part is gone.`,
+    };
+  return {
+    kind: 'undecided',
+    why: `${above}, so no short; expected ${expectationText(expected)}, and how much was not read.`,
+  };
 }
 
 /** Core rails are a few ohms to a few hundred by nature and are no shorts (common practice). */

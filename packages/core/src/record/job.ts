@@ -24,6 +24,8 @@ export interface Happened<T extends EventBody['type']> {
   at: string;
   body: Of<T>;
   struck: string | null;
+  /** Recorded before the last repair, in the order of the record: no clock is asked. */
+  beforeRepair: boolean;
 }
 
 /** Something that waits, or waited, for the world outside the bench. */
@@ -107,7 +109,7 @@ export function deriveJob(events: readonly JobEvent[]): Job {
   events.forEach((event, index) => {
     const { id, who, at, body } = event;
     const reason = struck.get(id) ?? null;
-    const base = { id, who, at, struck: reason };
+    const base = { id, who, at, struck: reason, beforeRepair: index < lastRepair };
     switch (body.type) {
       case 'intake':
         if (reason === null) job.intake = body.intake;

@@ -1,5 +1,5 @@
 import { goalTitle, type Board, type GoalId } from '../board/index.ts';
-import { traceJob, type Trace } from '../diagnosis/index.ts';
+import { benchOfJob, traceJob, type Trace } from '../diagnosis/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { expectationText, valueText } from '../readings/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
@@ -47,10 +47,14 @@ const stateText = {
   unread: 'not read',
 } as const;
 
-/** Builds the write-up from a job's events, held against the healthy board. */
-export function buildReport(healthy: HealthyBoard, events: readonly JobEvent[]): Report {
-  const { board } = healthy;
+/**
+ * Builds the write-up from a job's events, held against the healthy board as the bench last stood:
+ * the same as Trace says.
+ */
+export function buildReport(studied: HealthyBoard, events: readonly JobEvent[]): Report {
+  const { board } = studied;
   const job = deriveJob(events);
+  const healthy = studied.onBench(benchOfJob(board, job));
   const { intake } = job;
   const trace = traceJob(healthy, job, (intake?.goal ?? '') as GoalId);
   const path = trace.stages.filter((one) => one.onPath);
@@ -79,7 +83,7 @@ export function buildReport(healthy: HealthyBoard, events: readonly JobEvent[]):
           certain: trace.firstMissing.certain,
         }
       : null,
-    before: foundBeforeRepairs(healthy, events),
+    before: foundBeforeRepairs(studied, events),
     reached: trace.goalReached
       ? 'The goal was read as reached.'
       : `${up.length} of ${path.length} stages on the way to the goal were read as up.`,
@@ -87,7 +91,7 @@ export function buildReport(healthy: HealthyBoard, events: readonly JobEvent[]):
       at: one.at,
       who: one.who,
       phase: one.reading.phase,
-      point: pointText(one.reading.at),
+      point: pointText(one.reading.at, one.reading.reference),
       reading: `${valueText(one.reading.value, one.reading.mode)}${one.reading.mode === 'diode' ? ' diode' : ''}`,
       expected: expectationText(one.expectation),
       verdict: one.verdict.kind,
@@ -153,7 +157,7 @@ function repairText(body: Job['repairs'][number]['body']): string {
   return `${body.parts.join(', ')} ${body.action}${body.text ? `: ${body.text}` : ''}`.trim();
 }
 
-function foundBeforeRepairs(healthy: HealthyBoard, events: readonly JobEvent[]): Report['before'] {
+function foundBeforeRepairs(studied: HealthyBoard, events: readonly JobEvent[]): Report['before'] {
   const struck = new Set(
     events.flatMap(({ body }) => (body.type === 'strike' ? [body.event] : [])),
   );
@@ -164,6 +168,7 @@ function foundBeforeRepairs(healthy: HealthyBoard, events: readonly JobEvent[]):
     // Strikes made later hold for what was read earlier.
     const strikes = events.slice(index).filter((event) => event.body.type === 'strike');
     const then = deriveJob([...events.slice(0, index), ...strikes]);
+    const healthy = studied.onBench(benchOfJob(studied.board, then));
     const { firstMissing } = traceJob(healthy, then, (then.intake?.goal ?? '') as GoalId);
     return firstMissing
       ? [{ title: firstMissing.title, why: firstMissing.why, repair: repairText(body) }]
@@ -202,5 +207,11 @@ function asideText(standing: Trace['readings'][number]['standing']): string {
   }
 }
 
-const pointText = (at: { net: string; part: string | null; pin: string | null }): string =>
-  at.part ? `${at.net} at ${at.part}${at.pin ? ` pin ${at.pin}` : ''}` : at.net;
+type Place = Trace['readings'][number]['reading']['at'];
+
+const pointText = (at: Place, reference: Place | null): string =>
+  [
+    at.net,
+    at.part ? ` at ${at.part}${at.pin ? ` pin ${at.pin}` : ''}` : '',
+    reference ? ` against ${reference.net}` : '',
+  ].join('');

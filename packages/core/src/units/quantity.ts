@@ -140,9 +140,12 @@ export function formatQuantity(value: number, unit: Unit, digits = 4): string {
   if (!Number.isFinite(value)) return `${value > 0 ? '∞' : '-∞'} ${symbol}`;
   const size = Math.abs(value);
   // Less than any meter resolves: what a solver leaves where nothing is.
-  if (size < 1e-13 || (size < 1e-7 && (unit === 'volts' || unit === 'amps'))) return `0 ${symbol}`;
+  if (size < 1e-13 || (size < 5e-5 && unit === 'volts') || (size < 1e-7 && unit === 'amps'))
+    return `0 ${symbol}`;
   if (unit === 'celsius') return `${rounded(value, digits)} ${symbol}`;
   if (unit === 'volts' && size >= 0.0005) return `${volts(value)} ${symbol}`;
+  // The finest digit of a hand meter is a tenth of a millivolt.
+  if (unit === 'volts') return `${Number((value * 1000).toFixed(1))} m${symbol}`;
   for (const [limit, factor, prefix] of scale) {
     // What rounds up to the next prefix belongs to it: 1 ohm, not 1000 milliohms.
     if (Number(size.toPrecision(digits)) >= limit)

@@ -2,12 +2,9 @@ import Papa from 'papaparse';
 import { fail, ok, type Result } from '../../base/index.ts';
 import { findNet, type Board, type NetId } from '../../board/index.ts';
 import {
-  entryTroubleText,
+  makeReading,
   modes,
-  parseEntry,
   phases,
-  readingSchema,
-  usualMeter,
   type Mode,
   type Phase,
   type ProbePlace,
@@ -71,12 +68,28 @@ export function parseReadingsCsv(
   rows.forEach((cells, index) => {
     const line = index + 2;
     if (cells.every((cell) => cell.trim() === '')) return;
+    const extra = cells.slice(names.length).filter((cell) => cell.trim() !== '');
+    if (extra.length > 0) {
+      troubles.push({ line, text: extraCells(cells, names.length) });
+      return;
+    }
     const of = (column: Column): string => cells[names.indexOf(column)]?.trim() ?? '';
     const read = readRow(board, of, usuallyAttached);
     if (read.ok) readings.push(read.value);
     else troubles.push(...read.error.map((why) => ({ line, text: why })));
   });
   return troubles.length > 0 ? fail(troubles) : ok(readings);
+}
+
+/** More cells than columns: mostly a decimal comma that was taken for the end of a cell. */
+export function extraCells(cells: readonly string[], columns: number): string {
+  const isDigits = (cell: string | undefined): boolean => /^\s*\d+\s*$/.test(cell ?? '');
+  const at = cells.findIndex((cell, place) => isDigits(cell) && isDigits(cells[place + 1]));
+  const about =
+    at >= 0
+      ? ` Is "${cells[at]},${cells[at + 1]}" one number? Write ${cells[at]}.${cells[at + 1]}, or put it in quotes.`
+      : '';
+  return `${cells.length} cells for ${columns} columns.${about}`;
 }
 
 /** One row, its cells by column; every trouble in it is named. */
@@ -96,9 +109,10 @@ export function readRow(
   const phase = of('phase') as Phase;
   if (!phases.includes(phase))
     troubles.push(`there is no phase "${of('phase')}": one of ${phases.join(', ')}.`);
-  const polarity = of('polarity') || (mode === 'diode' ? 'black-on-point' : 'red-on-point');
-  const value = modes.includes(mode) ? parseEntry(of('value'), mode, usualMeter) : null;
-  if (value && !value.ok) troubles.push(entryTroubleText(value.error));
+  const written = of('polarity');
+  const polarity = polarities.find((one) => one === written);
+  if (written && !polarity)
+    troubles.push(`there is no polarity "${written}": one of ${polarities.join(', ')}.`);
   const list = (text: string): string[] => text.split(/[\s,]+/).filter((one) => one !== '');
   const source = of('source');
   const attached =
@@ -125,25 +139,16 @@ export function readRow(
     lifted,
     [...board.parts, ...board.chips].map((one) => one.ref),
   );
-  if (troubles.length > 0 || !value?.ok) return fail(troubles);
-  const reading = readingSchema.safeParse({
-    at,
-    reference,
-    polarity,
-    mode,
-    phase,
-    value: value.value,
-    source: source ? { id: source, volts: null, limitAmps: null } : null,
-    attached,
-    lifted,
-    meter: usualMeter,
-    sheet: board.hash,
-    note: of('note'),
-  });
-  return reading.success
-    ? ok(reading.data)
-    : fail(reading.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}.`));
+  if (troubles.length > 0 || typeof at === 'string' || typeof reference === 'string')
+    return fail(troubles);
+  return makeReading(
+    board,
+    { at, reference, mode, text: of('value'), polarity, note: of('note') },
+    { phase, source: source || null, attached, lifted },
+  );
 }
+
+const polarities = ['red-on-point', 'black-on-point'] as const;
 
 /** A net by any of its names, a point of the sheet, or PART.PIN. */
 function placeOf(board: Board, net: string, point: string): ProbePlace | string {

@@ -63,7 +63,24 @@ describe('cold readings pasted', () => {
   it('never takes half of a decimal comma for the value', () => {
     const { rows, troubles } = parseSweepPaste(board, 'VIN,0,4\nVMAIN,45k\n', 'ohms');
     expect(rows.map((one) => one.line)).toEqual([2]);
-    expect(troubles).toMatchObject([{ line: 1, text: expect.stringMatching(/no mode "0"/) }]);
+    expect(troubles).toMatchObject([
+      {
+        line: 1,
+        text: '3 cells for 2 columns. Is "0,4" one number? Write 0.4, or put it in quotes.',
+      },
+    ]);
+  });
+
+  it('never takes 45,2 for 45 under a header either', () => {
+    const { rows, troubles } = parseSweepPaste(board, 'net,value\nVMAIN,45,2\nVIN,"0,4"\n', 'ohms');
+    expect(brief({ rows, troubles })).toEqual([['VIN', 'ohms', 0.4]]);
+    expect(troubles).toMatchObject([{ line: 2, text: expect.stringContaining('Write 45.2') }]);
+  });
+
+  it('refuses what a page would refuse: volts are no cold reading, and no ohm is negative', () => {
+    const { rows, troubles } = parseSweepPaste(board, 'VMAIN\t-45\nVIN\t12\n', 'ohms');
+    expect(brief({ rows, troubles })).toEqual([['VIN', 'ohms', 12]]);
+    expect(troubles[0]?.text).toContain('cannot be negative');
   });
 
   it('says that an empty paste holds nothing', () => {

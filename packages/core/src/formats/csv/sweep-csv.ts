@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import type { Board } from '../../board/index.ts';
 import type { Reading } from '../../readings/index.ts';
-import { readRow, type Column, type FileTrouble } from './readings-csv.ts';
+import { extraCells, readRow, type Column, type FileTrouble } from './readings-csv.ts';
 
 export interface PastedSweep {
   /** Rows that can be recorded, each with its line. */
@@ -68,6 +68,15 @@ export function parseSweepPaste(board: Board, text: string, mode: 'ohms' | 'diod
         line,
         text: 'more than point, mode and value: without a header line nothing tells what the rest is.',
       });
+      return;
+    }
+    if (hasHeader && cells.slice(first.length).some((cell) => cell.trim() !== '')) {
+      troubles.push({ line, text: extraCells(cells, first.length) });
+      return;
+    }
+    // Without a header, digits after digits are half of a decimal comma, or nobody knows what.
+    if (!hasHeader && cells.length === 3 && /^\s*\d+\s*$/.test(cells[1] ?? '')) {
+      troubles.push({ line, text: extraCells(cells, 2) });
       return;
     }
     for (const { written, of } of readingsOf(cells, hasHeader ? named : null, mode)) {
