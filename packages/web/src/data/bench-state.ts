@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { phases, type Phase } from '@jiko/core/readings';
+import type { Job } from '@jiko/core/record';
 
 /** What the bench is doing now, for one job; it survives a reload. */
 export interface BenchState {
@@ -8,9 +9,10 @@ export interface BenchState {
   attached: string[];
 }
 
+/** `known` is the job: what the strip does not say is as the bench stood at its last powered reading. */
 export function useBenchState(
   job: string,
-  usualSource: string,
+  known: Job | null,
 ): [BenchState, (change: Partial<BenchState>) => void] {
   const key = `jiko-bench-${job}`;
   const [state, setState] = useState<Partial<BenchState>>(() => {
@@ -25,7 +27,15 @@ export function useBenchState(
       return {};
     }
   });
-  const whole: BenchState = { phase: 'standby', source: usualSource, attached: [], ...state };
+  const last = known?.readings.findLast(
+    ({ standing, reading }) => standing.kind === 'stands' && reading.phase !== 'cold',
+  )?.reading;
+  const whole: BenchState = {
+    phase: 'standby',
+    source: last?.source?.id ?? known?.intake?.source ?? '',
+    attached: last?.attached ?? [],
+    ...state,
+  };
   return [
     whole,
     (change) => {

@@ -26,6 +26,17 @@ function diagnosisWorker(): Remote<DiagnosisWorker> {
   return worker;
 }
 
+/**
+ * One question at a time: what is prepared for one bench must not be asked by another in between, whose
+ * answer would then be kept under the wrong name.
+ */
+let last: Promise<unknown> = Promise.resolve();
+function inTurn<T>(ask: () => Promise<T>): Promise<T> {
+  const turn = last.then(ask, ask);
+  last = turn.catch(() => undefined);
+  return turn;
+}
+
 async function prepare(
   sheet: BoardDetail,
   bench: BenchSetup,
@@ -41,6 +52,12 @@ async function prepare(
   return taught;
 }
 
+/** A diagnosis with the bench it is of. */
+interface OfBench {
+  bench: string;
+  diagnosis: Diagnosis;
+}
+
 async function diagnose(
   sheet: BoardDetail,
   bench: BenchSetup,
@@ -48,7 +65,7 @@ async function diagnose(
   others: readonly OtherBench[],
   evidence: Evidence,
   now: BenchNow,
-): Promise<Diagnosis> {
+): Promise<OfBench> {
   const taught = await prepare(sheet, bench, dictionary);
   for (const other of others) {
     const key = other.dictionary.key;
@@ -56,8 +73,12 @@ async function diagnose(
     taught.add(key);
     await diagnosisWorker().alsoKnow(other.bench, other.dictionary);
   }
-  return diagnosisWorker().diagnose(evidence, now);
+  const diagnosis = await diagnosisWorker().diagnose(evidence, now);
+  return { bench: benchKey(sheet, bench), diagnosis };
 }
+
+const benchKey = (sheet: BoardDetail | undefined, bench: BenchSetup): string =>
+  JSON.stringify([sheet?.hash, bench]);
 
 /**
  * Starts making a dictionary a moment after it was not found among the kept ones, in the order of what
@@ -94,10 +115,11 @@ export function useDrawStops(
 ): DrawStop[] | null {
   const query = useQuery({
     queryKey: ['draws', dictionary?.key],
-    queryFn: async () => {
-      await prepare(sheet as BoardDetail, bench, dictionary as Dictionary);
-      return diagnosisWorker().draws();
-    },
+    queryFn: () =>
+      inTurn(async () => {
+        await prepare(sheet as BoardDetail, bench, dictionary as Dictionary);
+        return diagnosisWorker().draws();
+      }),
     enabled: sheet !== undefined && dictionary !== null,
     staleTime: Infinity,
   });
@@ -118,6 +140,8 @@ export function useDiagnosis(
   dictionary: Dictionary | null;
   also: Making;
   diagnosis: Diagnosis | null;
+  /** What stands here is of before the last reading. */
+  isWeighing: boolean;
 } {
   const known = useRef<Float32Array | null>(null);
   const { making, whole, sofar: dictionary } = useMade(sheet, bench, known);
@@ -132,26 +156,30 @@ export function useDiagnosis(
       others.map((one) => one.dictionary.key),
     ],
     queryFn: () =>
-      diagnose(
-        sheet as BoardDetail,
-        bench,
-        dictionary as Dictionary,
-        others,
-        evidence as Evidence,
-        now,
+      inTurn(() =>
+        diagnose(
+          sheet as BoardDetail,
+          bench,
+          dictionary as Dictionary,
+          others,
+          evidence as Evidence,
+          now,
+        ),
       ),
     enabled: sheet !== undefined && dictionary !== null && evidence !== null,
     staleTime: Infinity,
     gcTime: 60_000,
     placeholderData: keepPreviousData,
   });
-  const byFault = query.data?.byFault ?? null;
+  // What stood for another bench says nothing of this one.
+  const found = query.data?.bench === benchKey(sheet, bench) ? query.data.diagnosis : null;
+  const byFault = query.data?.diagnosis.byFault ?? null;
   useEffect(() => {
     known.current = byFault;
   }, [byFault]);
   const asked =
     dictionary && !query.isPlaceholderData
-      ? (query.data?.unused.find((one) => one.bench !== null)?.bench ?? null)
+      ? (found?.unused.find((one) => one.bench !== null)?.bench ?? null)
       : null;
   // Wanted until it is whole; it counts as soon as all that could still be it is played.
   const [wanted, setWanted] = useState<BenchOf | null>(null);
@@ -165,19 +193,20 @@ export function useDiagnosis(
     },
     known,
   );
-  const found = other.enough;
+  const enough = other.enough;
   const isSame = (one: OtherBench): boolean => JSON.stringify(one.bench) === JSON.stringify(wanted);
   const before = others.find(isSame);
-  if (sheet && wanted && found && (!before || (other.whole && before.dictionary !== found)))
+  if (sheet && wanted && enough && (!before || (other.whole && before.dictionary !== enough)))
     setOthers([
       ...others.filter((one) => !isSame(one)),
-      { sheet: sheet.hash, bench: wanted, dictionary: found },
+      { sheet: sheet.hash, bench: wanted, dictionary: enough },
     ]);
   if (wanted && other.whole) setWanted(null);
   return {
     making,
     dictionary: whole,
     also: wanted && !other.enough ? other.making : { state: 'none' },
-    diagnosis: dictionary ? (query.data ?? null) : null,
+    diagnosis: dictionary ? found : null,
+    isWeighing: dictionary !== null && query.isPlaceholderData,
   };
 }

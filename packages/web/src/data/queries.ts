@@ -18,7 +18,7 @@ import {
   type BenchSetup,
   type HealthyBoard,
 } from '@jiko/core/powerup';
-import { deriveJob, type Job, type JobEvent } from '@jiko/core/record';
+import { deriveJob, liftedParts, type Job, type JobEvent } from '@jiko/core/record';
 import { useOutbox } from '../offline/outbox.ts';
 import { request } from './http.ts';
 
@@ -102,9 +102,10 @@ export function useHealthyBoard(
   boardId: string,
   source: string,
   attached: readonly string[],
+  lifted: readonly string[] = [],
 ): { healthy: HealthyBoard | null; trouble: string | null } {
   const query = useQuery(boardQuery(boardId));
-  const benchText = JSON.stringify({ source, attached } satisfies BenchSetup);
+  const benchText = JSON.stringify({ source, attached, lifted } satisfies BenchSetup);
   return useMemo(() => {
     if (!query.data) return { healthy: null, trouble: query.error?.message ?? null };
     const bench = JSON.parse(benchText) as BenchSetup;
@@ -132,7 +133,8 @@ export function useJobOnBoard(
   attached: readonly string[] = [],
 ): JobOnBoard {
   const { job, error, isLoading } = useJob(id);
-  const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', source, attached);
+  const lifted = job ? liftedParts(job) : [];
+  const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', source, attached, lifted);
   const trace = useMemo(
     () => (healthy && job ? traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId) : null),
     [healthy, job],

@@ -2,22 +2,8 @@ import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { JudgedReading, Trace } from '@jiko/core/diagnosis';
-import {
-  lastCold,
-  leadOhms,
-  makeSweep,
-  openSteps,
-  powerPlan,
-  type SweepPoint,
-} from '@jiko/core/prepare';
-import {
-  cautionFor,
-  entryTroubleText,
-  parseEntry,
-  usualMeter,
-  valueText,
-  type Reading,
-} from '@jiko/core/readings';
+import { lastCold, leadOhms, makeSweep, openSteps, powerPlan } from '@jiko/core/prepare';
+import { cautionFor, makeReading, valueText } from '@jiko/core/readings';
 import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { useBenchState, type BenchState } from '../../data/bench-state.ts';
@@ -34,7 +20,7 @@ import './cold.css';
 export function ColdPage() {
   const { id = '' } = useParams();
   const { job } = useJob(id);
-  const [bench, setBench] = useBenchState(id, job?.intake?.source ?? '');
+  const [bench, setBench] = useBenchState(id, job);
   const found = useJobOnBoard(id, bench.source, bench.attached);
   if (found.state !== 'ready') return <JobNotShown found={found} />;
   return <ColdView id={id} {...found} bench={bench} onBench={setBench} />;
@@ -101,40 +87,29 @@ function ColdView({
     const old = read.get(key);
     return old ? [old.id] : [];
   };
-  const readingOf = (at: SweepPoint, value: Reading['value']): Reading => ({
-    at: { net: at.net, part: at.place.part, pin: at.place.pin },
-    reference: at.reference ? { net: at.reference, part: null, pin: null } : null,
-    polarity: at.polarity,
-    mode: at.mode,
-    phase: 'cold',
-    value,
-    source: null,
-    attached: bench.attached,
-    lifted: liftedParts(job),
-    meter: usualMeter,
-    sheet: board.hash,
-    note: '',
-  });
   const enter = (): void => {
     if (!point) return;
     if (text.trim() === '') return step(1);
-    const parsed = parseEntry(text, point.mode, usualMeter);
-    if (!parsed.ok) {
-      setSaid({
-        kind: 'trouble',
-        text: `${entryTroubleText(parsed.error)} Nothing was recorded.`,
-      });
+    const made = makeReading(
+      board,
+      {
+        at: { net: point.net, part: point.place.part, pin: point.place.pin },
+        reference: point.reference ? { net: point.reference, part: null, pin: null } : null,
+        mode: point.mode,
+        text,
+        polarity: point.polarity,
+      },
+      { phase: 'cold', source: null, attached: bench.attached, lifted: liftedParts(job) },
+    );
+    if (!made.ok) {
+      setSaid({ kind: 'trouble', text: `${made.error.join(' ')} Nothing was recorded.` });
       return;
     }
-    keep({
-      type: 'reading',
-      reading: readingOf(point, parsed.value),
-      supersedes: supersedes(point.key),
-    });
+    keep({ type: 'reading', reading: made.value, supersedes: supersedes(point.key) });
     setText('');
     setSaid({
       kind: 'recorded',
-      text: `Recorded ${point.net}: ${valueText(parsed.value, point.mode)}.`,
+      text: `Recorded ${point.net}: ${valueText(made.value.value, point.mode)}.`,
     });
     const at = sweep.indexOf(point);
     const next = [...sweep.slice(at + 1), ...sweep.slice(0, at)].find((one) => !read.has(one.key));

@@ -9,7 +9,7 @@ import {
   type PowerPlan,
 } from '@jiko/core/prepare';
 import type { HealthyBoard } from '@jiko/core/powerup';
-import { judgeCharge, usualMeter, type Verdict } from '@jiko/core/readings';
+import { judgeCharge, makeReading, type Verdict } from '@jiko/core/readings';
 import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 import type { BenchState } from '../../data/bench-state.ts';
@@ -227,25 +227,24 @@ function BatteryCurrent({
         suffix="A"
         verdict={verdict}
         onValue={(amps) => {
-          setVerdict(judgeCharge(amps, charge));
-          onRecord({
-            type: 'reading',
-            supersedes: [],
-            reading: {
+          const made = makeReading(
+            board,
+            {
               at: { net: battery.net, part: null, pin: null },
-              reference: null,
-              polarity: 'red-on-point',
               mode: 'amps',
+              text: String(amps),
+            },
+            {
               phase: 'standby',
-              value: { kind: 'number', value: amps, trend: 'steady' },
-              source: { id: source.id, volts: source.volts, limitAmps: null },
+              source: source.id,
               attached: plugged,
               lifted: liftedParts(job),
-              meter: usualMeter,
-              sheet: board.hash,
-              note: '',
+              supply: { volts: source.volts, limitAmps: null },
             },
-          });
+          );
+          if (!made.ok) return;
+          setVerdict(judgeCharge(amps, charge));
+          onRecord({ type: 'reading', supersedes: [], reading: made.value });
         }}
       />
     </div>

@@ -19,7 +19,7 @@ export function DoorPage() {
   const { id = '' } = useParams();
   const { who } = useBench();
   const { job } = useJob(id);
-  const [bench] = useBenchState(id, job?.intake?.source ?? '');
+  const [bench] = useBenchState(id, job);
   const found = useJobOnBoard(id, bench.source, bench.attached);
   const sheet = useQuery(boardQuery(job?.intake?.board ?? ''));
   const { source, attached } = bench;

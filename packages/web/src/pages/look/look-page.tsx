@@ -30,7 +30,7 @@ const nothing: BoardLook = { pictures: [], places: [] };
 export function LookPage() {
   const { id = '' } = useParams();
   const { job } = useJob(id);
-  const [bench] = useBenchState(id, job?.intake?.source ?? '');
+  const [bench] = useBenchState(id, job);
   const found = useJobOnBoard(id, bench.source, bench.attached);
   if (found.state !== 'ready') return <JobNotShown found={found} />;
   return <LookView id={id} {...found} bench={bench} />;

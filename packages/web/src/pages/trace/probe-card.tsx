@@ -1,5 +1,5 @@
 import { Button, Segmented, Select } from 'antd';
-import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
 import {
   expectationText,
@@ -22,6 +22,8 @@ export const modeText: Record<Mode, string> = {
 
 export interface ProbeView {
   net: NetId;
+  /** A pin of its own; null: the usual place of the net. */
+  pin: { part: string; pin: string } | null;
   /** What the black lead stands on; null for ground. */
   reference: NetId | null;
   title: string;
@@ -43,6 +45,7 @@ export function ProbeCard({
   probe,
   text,
   echo,
+  isWeighing,
   onText,
   onEnter,
   onPick,
@@ -60,9 +63,11 @@ export function ProbeCard({
   probe: ProbeView;
   text: string;
   echo: { kind: 'trouble' | 'understood' | 'recorded' | 'hint'; text: string };
+  /** The last reading is still being weighed: another point may be proposed in a moment. */
+  isWeighing: boolean;
   onText: (text: string) => void;
   onEnter: () => void;
-  onPick: (net: NetId) => void;
+  onPick: (net: NetId, pin: ProbeView['pin']) => void;
   onMode: (mode: Mode) => void;
   onReference: (net: NetId | null) => void;
   onBack: () => void;
@@ -77,8 +82,15 @@ export function ProbeCard({
 }) {
   const entry = useRef<HTMLInputElement>(null);
   const picker = useRef<{ focus: () => void }>(null);
+  // The line takes the keys when the point changes, but never out of the hands of who writes elsewhere.
   useEffect(() => {
-    entry.current?.focus();
+    const here = document.activeElement;
+    const isWriting =
+      here instanceof HTMLElement &&
+      here.matches(
+        'input:not([type=radio]):not([type=checkbox]), textarea, [contenteditable=true]',
+      );
+    if (!isWriting || here.closest('.probe')) entry.current?.focus();
   }, [probe.net, probe.mode]);
 
   const keys = (event: KeyboardEvent<HTMLInputElement>): void => {
@@ -125,6 +137,7 @@ export function ProbeCard({
       <div style={{ display: 'flex', gap: 10, alignItems: 'start' }}>
         <div className="why" style={{ flex: 1 }}>
           {probe.own ? 'Your own choice of point' : probe.why}
+          {isWeighing && <span className="quiet"> · still weighing the last reading</span>}
         </div>
         {probe.own && (
           <Button size="small" onClick={onBack}>
@@ -134,6 +147,12 @@ export function ProbeCard({
       </div>
       <h1 className="net">
         {probe.net}
+        {probe.pin && (
+          <small>
+            {' '}
+            at {probe.pin.part}.{probe.pin.pin}
+          </small>
+        )}
         {probe.reference && <small> against {probe.reference}</small>}
       </h1>
       <div className="where">
@@ -199,8 +218,9 @@ export function ProbeCard({
             board={board}
             focusBy={picker}
             value={null}
-            placeholder="net, any name ( / )"
-            onChange={(net) => net && onPick(net)}
+            placeholder="net or pin, any name ( / )"
+            withPins
+            onChange={(net, pin) => net && onPick(net, pin)}
           />
         </label>
         <label className="against">
@@ -222,16 +242,20 @@ function NetSelect({
   value,
   placeholder,
   focusBy,
+  withPins = false,
   onChange,
 }: {
   board: Board;
   value: NetId | null;
   placeholder: string;
+  /** Whether pins stand behind the nets, as PART.PIN. */
+  withPins?: boolean;
   focusBy?: React.RefObject<{ focus: () => void } | null>;
-  onChange: (net: NetId | null) => void;
+  onChange: (net: NetId | null, pin: ProbeView['pin']) => void;
 }) {
+  const pins = useMemo(() => (withPins ? pinOptions(board) : []), [board, withPins]);
   return (
-    <Select<NetId>
+    <Select<string>
       {...(focusBy ? { ref: focusBy as never } : {})}
       size="small"
       style={{ width: 165 }}
@@ -243,15 +267,43 @@ function NetSelect({
         filterOption: (wanted, option) =>
           String(option?.['search'] ?? '').includes(wanted.toUpperCase()),
       }}
-      onChange={(net: NetId | undefined) => onChange(net ?? null)}
-      options={board.nets
-        .filter((net) => net.kind !== 'ground')
-        .map((net) => ({
-          value: net.id,
-          label: net.title ? `${net.id}: ${net.title}` : net.id,
-          search: [net.id, ...net.aliases, net.title].join(' ').toUpperCase(),
-        }))}
+      onChange={(chosen: string | undefined) => {
+        const pin = pins.find((one) => one.value === chosen);
+        onChange(pin ? pin.net : ((chosen ?? null) as NetId | null), pin?.at ?? null);
+      }}
+      options={[
+        ...board.nets
+          .filter((net) => net.kind !== 'ground')
+          .map((net) => ({
+            value: net.id as string,
+            label: net.title ? `${net.id}: ${net.title}` : net.id,
+            search: [net.id, ...net.aliases, net.title].join(' ').toUpperCase(),
+          })),
+        ...pins,
+      ]}
     />
+  );
+}
+
+/** Every pin of what is fitted: a pin, its pad and its net may read differently. */
+function pinOptions(board: Board) {
+  const isProbed = (net: NetId): boolean => net !== board.ground;
+  const pinsOf = [
+    ...board.parts
+      .filter((part) => part.fitted)
+      .map(({ ref, pins }) => ({ ref, pins: pins.map(({ name, net }) => [name, net] as const) })),
+    ...board.chips.filter((chip) => chip.fitted).map(({ ref, pins }) => ({ ref, pins: [...pins] })),
+  ];
+  return pinsOf.flatMap(({ ref, pins }) =>
+    pins
+      .filter(([, net]) => isProbed(net))
+      .map(([pin, net]) => ({
+        value: `pin ${ref}.${pin}`,
+        label: `${ref}.${pin} on ${net}`,
+        search: `${ref}.${pin}`.toUpperCase(),
+        net,
+        at: { part: ref as string, pin },
+      })),
   );
 }
 

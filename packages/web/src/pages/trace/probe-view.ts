@@ -1,4 +1,4 @@
-import { netOf, type NetId } from '@jiko/core/board';
+import { netOf, type Board, type NetId } from '@jiko/core/board';
 import {
   probePlace,
   type Diagnosis,
@@ -18,18 +18,10 @@ import {
 } from '@jiko/core/readings';
 import { formatQuantity } from '@jiko/core/units';
 import type { ProbeView } from './probe-card.tsx';
+import type { Own } from './page-state.ts';
 import { outcomeText } from './proposal-text.ts';
 
 // What the probe card shows, worked out from what the core says.
-
-/** A point the technician chose instead of the proposal. */
-export interface Own {
-  net: NetId;
-  /** Null: against ground. */
-  reference: NetId | null;
-  mode: Mode;
-  supersedes: string[];
-}
 
 /** What a point is to read; across a part, what the healthy play says there. */
 function expected(
@@ -59,9 +51,10 @@ export function viewOf(
 ): ProbeView | null {
   const { board } = healthy;
   if (own) {
-    const place = probePlace(board, own.net);
+    const place = own.pin ? pinPlace(board, own.pin) : probePlace(board, own.net);
     return {
       net: own.net,
+      pin: own.pin,
       reference: own.reference,
       title: netOf(board, own.net).title,
       place: place.text,
@@ -78,6 +71,7 @@ export function viewOf(
   const fits = suits(next.phase, phase);
   return {
     net: next.net,
+    pin: null,
     reference: null,
     title: netOf(board, next.net).title,
     place: next.place.text,
@@ -89,6 +83,14 @@ export function viewOf(
     own: false,
   };
 }
+
+const pinPlace = (
+  board: Board,
+  { part, pin }: { part: string; pin: string },
+): { text: string; side: string } => ({
+  text: `${part}, pin ${pin}, at the pin itself`,
+  side: [...board.parts, ...board.chips].find((one) => one.ref === part)?.side ?? '',
+});
 
 /** The reading that splits the suspects best for the time it takes. */
 export function viewOfProposal(
@@ -102,6 +104,7 @@ export function viewOfProposal(
     .map((outcome) => outcomeText(proposal, outcome, diagnosis.classTitles));
   return {
     net: proposal.net,
+    pin: null,
     reference: proposal.reference,
     title: netOf(healthy.board, proposal.net).title,
     place: proposal.across ? `${proposal.across}, from end to end` : proposal.place.text,

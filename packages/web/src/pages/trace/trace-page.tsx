@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Button } from 'antd';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
-import { netOf, type Board, type NetId } from '@jiko/core/board';
+import type { Board, NetId } from '@jiko/core/board';
 import {
   evidenceOf,
   looksFirst,
@@ -11,17 +11,7 @@ import {
   type Trace,
 } from '@jiko/core/diagnosis';
 import type { HealthyBoard } from '@jiko/core/powerup';
-import {
-  entryTroubleText,
-  impossibleReading,
-  parseEntry,
-  phases,
-  usualMeter,
-  valueText,
-  type Mode,
-  type Phase,
-  type Reading,
-} from '@jiko/core/readings';
+import { makeReading, phases, valueText, type Phase } from '@jiko/core/readings';
 import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
@@ -37,7 +27,8 @@ import { MissingPanel } from './missing-panel.tsx';
 import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
 import { NeighbourhoodView } from './neighbourhood.tsx';
 import { ProbeCard, type ProbeView } from './probe-card.tsx';
-import { echoOf, mismatch, viewOf, viewOfProposal, type Own } from './probe-view.ts';
+import { keepDraft, keptDraft, pageState, type Own, type PageAction } from './page-state.ts';
+import { echoOf, mismatch, viewOf, viewOfProposal } from './probe-view.ts';
 import { ReadingsTable } from './readings-table.tsx';
 import { schools, useSchool } from './school.ts';
 import { SuspectsPanel } from './suspects-panel.tsx';
@@ -46,7 +37,7 @@ import './trace.css';
 export function TracePage() {
   const { id = '' } = useParams();
   const { job } = useJob(id);
-  const [bench, setBench] = useBenchState(id, job?.intake?.source ?? '');
+  const [bench, setBench] = useBenchState(id, job);
   const found = useJobOnBoard(id, bench.source, bench.attached);
   if (found.state !== 'ready') return <JobNotShown found={found} />;
   return <TraceView id={id} {...found} bench={bench} onBench={setBench} />;
@@ -72,41 +63,28 @@ function TraceView({
 }) {
   const { board } = healthy;
   const { who } = useBench();
-  const draftKey = `jiko-entry-${id}`;
-  const [text, setDraft] = useState(() => localStorage.getItem(draftKey) ?? '');
-  const [own, setOwn] = useState<Own | null>(null);
-  const [said, setSaid] = useState<{ kind: 'trouble' | 'recorded'; text: string } | null>(null);
-
-  /** The point the typing began at: what is typed belongs to it, whatever is proposed meanwhile. */
-  const [begun, setBegun] = useState<ProbeView | null>(null);
-  const setText = (next: string): void => {
-    if (next === '') setBegun(null);
-    else if (text === '') setBegun(probe);
-    setDraft(next);
-    setSaid(null);
-    localStorage.setItem(draftKey, next);
+  const [state, setState] = useState(() =>
+    keptDraft(id, ({ net }) => board.nets.some((one) => one.id === net)),
+  );
+  const { text, begun, own, said } = state;
+  const act = (action: PageAction): void => {
+    const next = pageState(state, action);
+    setState(next);
+    keepDraft(id, next);
   };
-  const choose = (next: Own | null): void => {
-    setBegun(null);
-    setOwn(next);
-  };
+  const choose = (next: Own | null): void => act({ do: 'choose', own: next });
   const keep = (body: EventInput): void => {
     record(id, who, [body]);
   };
   const pick = (
     net: NetId,
-    mode?: Mode,
-    supersedes: string[] = [],
-    reference: NetId | null = null,
-  ): void => {
-    choose({
-      net,
-      reference,
-      mode: mode ?? (bench.phase === 'cold' ? 'ohms' : 'volts'),
-      supersedes,
-    });
-    setSaid(null);
-  };
+    {
+      mode = bench.phase === 'cold' ? 'ohms' : 'volts',
+      supersedes = [],
+      reference = null,
+      pin = null,
+    }: Partial<Omit<Own, 'net'>> = {},
+  ): void => choose({ net, pin, reference, mode, supersedes });
 
   const sheet = useQuery(boardQuery(job.intake?.board ?? ''));
   const [school, setSchool] = useSchool();
@@ -118,7 +96,7 @@ function TraceView({
   );
   const habits = useQuery(habitsQuery(job.intake?.board ?? '')).data ?? noHabits;
   const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
-  const { making, also, diagnosis } = useDiagnosis(sheet.data, setup, evidence, {
+  const { making, also, diagnosis, isWeighing } = useDiagnosis(sheet.data, setup, evidence, {
     phase: bench.phase,
     side: lastSide(board, trace),
   });
@@ -131,7 +109,18 @@ function TraceView({
       ? viewOfProposal(healthy, proposal, diagnosis, looked?.finding ?? null)
       : null;
   const asked = own || !proposed ? viewOf(healthy, trace, own, bench.phase) : proposed;
-  const probe = begun ?? asked;
+  // What is typed belongs to the point it was begun at, whatever is proposed meanwhile.
+  const isAsked =
+    begun !== null &&
+    asked !== null &&
+    begun.net === asked.net &&
+    begun.mode === asked.mode &&
+    begun.reference === asked.reference;
+  const probe =
+    begun && !isAsked
+      ? viewOf(healthy, trace, { ...begun, supersedes: own?.supersedes ?? [] }, bench.phase)
+      : asked;
+  const setText = (next: string): void => act({ do: 'type', text: next, asked: probe });
   const typed = echoOf(text, probe, bench.phase);
   const [jot, setJot] = useState<{ kind: JotKind; by: 'key' | 'pointer' }>({
     kind: 'note',
@@ -157,45 +146,32 @@ function TraceView({
 
   const enter = (): void => {
     if (!probe || text.trim() === '') return;
-    const parsed = parseEntry(text, probe.mode, usualMeter);
-    const wrongMoment = parsed.ok ? mismatch(probe, bench.phase) : null;
-    const refused = !parsed.ok
-      ? entryTroubleText(parsed.error)
-      : (impossibleReading(board, netOf(board, probe.net), probe.mode, parsed.value) ??
-        wrongMoment);
-    if (!parsed.ok || refused) {
-      setSaid({ kind: 'trouble', text: `${refused} Nothing was recorded.` });
+    const wrongMoment = mismatch(probe, bench.phase);
+    const { part, pin } = probe.pin ?? probePlace(board, probe.net);
+    const made = makeReading(
+      board,
+      {
+        at: { net: probe.net, part, pin },
+        reference: probe.reference ? { net: probe.reference, part: null, pin: null } : null,
+        mode: probe.mode,
+        text,
+      },
+      {
+        phase: bench.phase,
+        source: bench.source,
+        attached: bench.attached,
+        lifted: liftedParts(job),
+      },
+    );
+    if (!made.ok || wrongMoment) {
+      act({ do: 'refuse', text: made.ok ? (wrongMoment ?? '') : made.error.join(' ') });
       return;
     }
-    const { part, pin } = probePlace(board, probe.net);
-    const reading: Reading = {
-      at: { net: probe.net, part, pin },
-      reference: probe.reference ? { net: probe.reference, part: null, pin: null } : null,
-      polarity: probe.mode === 'diode' ? 'black-on-point' : 'red-on-point',
-      mode: probe.mode,
-      phase: bench.phase,
-      value: parsed.value,
-      source:
-        bench.phase === 'cold'
-          ? null
-          : {
-              id: bench.source,
-              volts: board.sources.find((one) => one.id === bench.source)?.volts ?? null,
-              limitAmps: board.sources.find((one) => one.id === bench.source)?.limitAmps ?? null,
-            },
-      attached: bench.attached,
-      lifted: liftedParts(job),
-      meter: usualMeter,
-      sheet: board.hash,
-      note: '',
-    };
     const supersedes = own ? own.supersedes : proposed ? [] : (trace.next?.decides ?? []);
-    keep({ type: 'reading', reading, supersedes });
-    setText('');
-    setOwn(null);
-    setSaid({
-      kind: 'recorded',
-      text: `Recorded ${probe.net}${probe.reference ? ` against ${probe.reference}` : ''}: ${valueText(parsed.value, probe.mode)} in ${bench.phase}.`,
+    keep({ type: 'reading', reading: made.value, supersedes });
+    act({
+      do: 'record',
+      text: `Recorded ${probe.net}${probe.reference ? ` against ${probe.reference}` : ''}: ${valueText(made.value.value, probe.mode)} in ${bench.phase}.`,
     });
   };
 
@@ -209,7 +185,7 @@ function TraceView({
     const last = trace.readings.findLast((one) => one.standing.kind === 'stands');
     if (!last) return;
     keep({ type: 'strike', event: last.id, reason: 'taken back' });
-    setSaid({ kind: 'recorded', text: `Struck out ${last.reading.at.net}.` });
+    act({ do: 'say', said: { kind: 'recorded', text: `Struck out ${last.reading.at.net}.` } });
   };
 
   const tellMost = (): void => {
@@ -220,7 +196,7 @@ function TraceView({
         )
       : -1;
     const next = best[(at + 1) % Math.min(best.length, 3)];
-    if (next) pick(next.net, next.mode, [], next.reference);
+    if (next) pick(next.net, { mode: next.mode, reference: next.reference });
   };
   const focus = (selector: string): void =>
     document.querySelector<HTMLElement>(`.strip ${selector}`)?.focus();
@@ -247,15 +223,12 @@ function TraceView({
             probe={probe}
             text={text}
             echo={echo}
+            isWeighing={isWeighing && school !== 'walk' && !own}
             onText={setText}
             onEnter={enter}
-            onPick={(net) => pick(net)}
-            onMode={(mode) =>
-              choose({ net: probe.net, reference: probe.reference, supersedes: [], ...own, mode })
-            }
-            onReference={(reference) =>
-              choose({ net: probe.net, mode: probe.mode, supersedes: [], ...own, reference })
-            }
+            onPick={(net, pin) => pick(net, { pin })}
+            onMode={(mode) => choose({ ...ownOf(probe, own), mode })}
+            onReference={(reference) => choose({ ...ownOf(probe, own), reference })}
             onBack={() => choose(null)}
             onStep={step}
             onPhase={() =>
@@ -289,7 +262,12 @@ function TraceView({
           readings={trace.readings}
           onStrike={(event, reason) => keep({ type: 'strike', event, reason })}
           onAgain={({ id: old, reading: { at, mode, reference } }) =>
-            pick(at.net as NetId, mode, [old], (reference?.net ?? null) as NetId | null)
+            pick(at.net as NetId, {
+              mode,
+              supersedes: [old],
+              reference: (reference?.net ?? null) as NetId | null,
+              pin: at.part !== null && at.pin !== null ? { part: at.part, pin: at.pin } : null,
+            })
           }
         />
       </section>
@@ -302,7 +280,7 @@ function TraceView({
           trace={trace}
           school={school}
           onSchool={setSchool}
-          onPick={(one) => pick(one.net, one.mode, [], one.reference)}
+          onPick={({ net, mode, reference }) => pick(net, { mode, reference })}
         />
         <MissingPanel trace={trace} onPick={(net) => pick(net)} />
         <Jot
@@ -319,6 +297,15 @@ function TraceView({
     </div>
   );
 }
+
+/** The point on the card as a choice of one's own. */
+const ownOf = ({ net, pin, reference, mode }: ProbeView, own: Own | null): Own => ({
+  net,
+  pin,
+  reference,
+  mode,
+  supersedes: own?.supersedes ?? [],
+});
 
 /** The side of the board that faces up: where the last reading was taken. */
 function lastSide(board: Board, trace: Trace): string {
