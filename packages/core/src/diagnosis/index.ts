@@ -28,3 +28,10 @@ export { evidenceOf, saysSomething } from './from-job.ts';
 export { benchOfReading, benchText, speaksOf, type BenchOf } from './other-bench.ts';
 export { likeliestFirst } from './table.ts';
 export { benchOfJob } from './job-bench.ts';
+export {
+  leastTellingBits,
+  nextStep,
+  whyTheyDiffer,
+  type NextStep,
+  type SchoolOf,
+} from './next-step.ts';

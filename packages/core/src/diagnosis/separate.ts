@@ -131,6 +131,11 @@ export function separatingTest(
       caution: heatCaution,
     };
   }
+  if (chips.length === 0)
+    return {
+      text: 'No part stands alone here: read both ends of what leads to it once more, and look at its joints under the microscope.',
+      caution: null,
+    };
   return {
     text: `Compare the pins of ${chips.map((chip) => chip.ref).join(', ')} themselves with their nets; then take them out of the line one at a time, the easiest first.`,
     caution: heatCaution,

@@ -89,8 +89,10 @@ export function suspectOf(
     text: one.text,
     bits: voiceBits(one, group.rows, weights),
   }));
+  const isNamedByFault = faults.some((one) => one.name === group.title);
   return {
-    title: group.title,
+    // Called by one of its faults, it is called by the likeliest.
+    title: isNamedByFault ? (faults[0]?.name ?? group.title) : group.title,
     probability: group.probability,
     faults,
     depth: parts.size === 1 ? 'part' : 'group',

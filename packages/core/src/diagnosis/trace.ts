@@ -20,6 +20,7 @@ import {
 import type { Job } from '../record/index.ts';
 import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';
 import { probePlace } from './probe-place.ts';
+import { provenBySigns } from './proven-by-signs.ts';
 
 export type StageState =
   /** Everything it gives was read and is good. */
@@ -83,9 +84,13 @@ export interface Trace {
 /** What the recorded readings prove on the way to the goal, what is missing first, what to read next. */
 export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   const readings = judgeAll(healthy, job.readings);
-  const status = (net: NetId): NetStatus => statusOf(readings, net, phaseFor(healthy, net));
+  const status = (net: NetId): NetStatus => {
+    const volts = statusOf(readings, net, phaseFor(healthy, net));
+    return volts.kind === 'unread' ? (coldShort(readings, net) ?? volts) : volts;
+  };
+  const proven = provenBySigns(healthy, job);
   const path = new Set(healthy.path(goal).map((one) => one.stage.id));
-  const stages = traceStages(healthy, path, status);
+  const stages = traceStages(healthy, path, status, proven);
   const onPath = stages.filter((one) => one.onPath);
 
   // What answers the button has reached that goal with the first stage that comes after the press.
@@ -119,10 +124,17 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   };
 }
 
+/** A short that was found cold, where nobody read volts since: the rail cannot come. */
+function coldShort(readings: readonly JudgedReading[], net: NetId): NetStatus | null {
+  const cold = statusOf(readings, net, 'cold', 'ohms');
+  return cold.kind === 'bad' && cold.reading.verdict.kind === 'shorted' ? cold : null;
+}
+
 function traceStages(
   healthy: HealthyBoard,
   path: ReadonlySet<StageId>,
   status: (net: NetId) => NetStatus,
+  proven: ReadonlySet<StageId>,
 ): TracedStage[] {
   const stages: TracedStage[] = healthy.stages.map((ordered) => {
     const nets = ordered.stage.gives.map((net) => ({
@@ -144,13 +156,18 @@ function traceStages(
   });
   const up = new Set(stages.filter((one) => one.state === 'up').flatMap((one) => one.needs));
   return stages.map((one) =>
-    one.state === 'unread' && up.has(one.stage.id) ? { ...one, state: 'enough' } : one,
+    one.state === 'unread' && (up.has(one.stage.id) || proven.has(one.stage.id))
+      ? { ...one, state: 'enough' }
+      : one,
   );
 }
 
 /** USB Type-C: nothing on the bus until something is attached, then 5 V until more is agreed on. */
 const undetectedVolts = 0.8;
 const askedVolts = 5.6;
+
+const isCold = (status: NetStatus): boolean =>
+  status.kind === 'bad' && status.reading.reading.phase === 'cold';
 
 class Search {
   private readonly healthy: HealthyBoard;
@@ -214,6 +231,8 @@ class Search {
     for (;;) {
       seen.add(net);
       const needs = this.needsOf(net);
+      if (isCold(this.status(net)))
+        return { firstMissing: this.describe(net, needs, true), next: null };
       const missing = needs.find((one) => one.status.kind === 'bad' && !seen.has(one.net));
       if (missing) {
         net = missing.net;
@@ -287,6 +306,15 @@ class Search {
     const makers = [
       ...new Set(this.healthy.upstream.of(net).map((one) => this.maker(one.via))),
     ].join(', ');
+    if (isCold(status))
+      return {
+        stage: stage?.id ?? ('' as StageId),
+        title: stage?.title ?? net,
+        net,
+        certain,
+        why: `${net} was read at ${read} with nothing connected: ${isShort ? ohms.reading.verdict.why : 'a short.'} No volts need to be read before it is found.`,
+        needs,
+      };
     const why = [
       `${net} reads ${read}, expected ${expectationText(this.healthy.expect(net, 'volts', phaseFor(this.healthy, net)))}.`,
       there.length > 0 ? `There: ${there.join(', ')}.` : '',
@@ -297,7 +325,7 @@ class Search {
       certain && !isShort && needs.length > 0
         ? `So the trouble sits at ${makers}, or something ${isHigh ? 'holds' : 'pulls'} ${net} ${isHigh ? 'up' : 'down'}.`
         : '',
-      certain && needs.length === 0
+      certain && needs.length === 0 && status.kind !== 'good'
         ? 'Nothing on the board stands before it: look at the source and its lead.'
         : '',
     ];

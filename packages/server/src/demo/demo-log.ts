@@ -1,7 +1,14 @@
 import type { Board, GoalId, NetId } from '@jiko/core/board';
 import { traceJob } from '@jiko/core/diagnosis';
 import { withFault, type Fault } from '@jiko/core/faults';
-import { playBoard, readCold, shownVolts, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
+import {
+  benchSetup,
+  playBoard,
+  readCold,
+  shownVolts,
+  studyHealthyBoard,
+  usualSetup,
+} from '@jiko/core/powerup';
 import { makeSweep } from '@jiko/core/prepare';
 import { usualMeter, type Phase, type ProbePlace, type Reading } from '@jiko/core/readings';
 import {
@@ -67,9 +74,14 @@ export function job(
       at += hours * 3600_000;
     },
     sweep(who, board, fault, most) {
-      const { across, ohms, diode } = readCold(board, {}, fault ? [fault] : [], usualMeter);
+      const { across, ohms, diode } = readCold(
+        board,
+        benchSetup(board, { attached: [] }),
+        fault ? [fault] : [],
+        usualMeter,
+      );
       const nets = board.nets.filter((net) => net.id !== board.ground).map((net) => net.id);
-      for (const point of makeSweep(studyHealthyBoard(board)).slice(0, most)) {
+      for (const point of makeSweep(studyHealthyBoard(board).onBench(bareBench)).slice(0, most)) {
         const read =
           point.reference === null
             ? (point.mode === 'ohms' ? ohms : diode)[nets.indexOf(point.net)]!
@@ -92,8 +104,9 @@ export function job(
       }
     },
     trace(who, board, fault, most) {
-      const healthy = studyHealthyBoard(board);
-      const play = playBoard(fault ? withFault(board, fault) : board, usualSetup(board));
+      // As a board lies on a bench: bare, on its usual source.
+      const healthy = studyHealthyBoard(board).onBench(bareBench);
+      const play = playBoard(fault ? withFault(board, fault) : board, healthy.play.setup);
       for (let count = 0; count < most; count++) {
         const { next } = traceJob(healthy, deriveJob(events), 'boots' as GoalId);
         if (!next) return;
@@ -140,6 +153,8 @@ function reading(
     note: '',
   };
 }
+
+const bareBench = { source: null, attached: [], lifted: [] };
 
 /** Fixed ids, so that loading the demo twice changes nothing. */
 const demoId = (job: number, event: number): string =>

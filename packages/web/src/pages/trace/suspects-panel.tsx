@@ -1,13 +1,19 @@
 import { Progress, Segmented } from 'antd';
 import { useState } from 'react';
 import type { Board } from '@jiko/core/board';
-import type { BenchAction, Diagnosis, Proposal, Suspect, Trace, Voice } from '@jiko/core/diagnosis';
+import {
+  leastTellingBits,
+  whyTheyDiffer,
+  type BenchAction,
+  type Diagnosis,
+  type Proposal,
+  type Suspect,
+  type Trace,
+  type Voice,
+} from '@jiko/core/diagnosis';
 import type { Making } from '../../data/dictionaries.ts';
 import type { School } from './school.ts';
 import { outcomeText, percent } from './proposal-text.ts';
-
-/** Less than this is not worth a trip of the probe. */
-const leastShownBits = 0.05;
 
 /** Which faults explain all that was read, with why, and the readings that would tell most. */
 export function SuspectsPanel({
@@ -31,6 +37,7 @@ export function SuspectsPanel({
   onPick: (proposal: Proposal) => void;
 }) {
   const [open, setOpen] = useState<string | null>(null);
+  const differ = diagnosis && whyTheyDiffer(board, trace, diagnosis);
   return (
     <div className="suspects" aria-label="Suspects">
       <div className="suspects-head">
@@ -69,6 +76,7 @@ export function SuspectsPanel({
       {diagnosis && (
         <>
           <Regions board={board} diagnosis={diagnosis} />
+          {differ && <div className="quiet differ">{differ}</div>}
           <ol>
             {diagnosis.suspects.slice(0, 6).map((one, place) => (
               <li key={one.title}>
@@ -93,9 +101,11 @@ export function SuspectsPanel({
             none of these {percent(diagnosis.none)} · nothing wrong {percent(diagnosis.healthy)}
           </div>
           {diagnosis.none > leastNoneShown && <Elsewhere diagnosis={diagnosis} />}
-          {(diagnosis.next[0]?.gainBits ?? 0) > leastShownBits && (
+          {(diagnosis.next[0]?.gainBits ?? 0) > leastTellingBits && (
             <BestProbes
-              proposals={diagnosis.next.filter((one) => one.gainBits > leastShownBits).slice(0, 3)}
+              proposals={diagnosis.next
+                .filter((one) => one.gainBits > leastTellingBits)
+                .slice(0, 3)}
               diagnosis={diagnosis}
               onPick={onPick}
             />

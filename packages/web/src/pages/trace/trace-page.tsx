@@ -5,9 +5,10 @@ import { useParams } from 'react-router';
 import type { Board, NetId } from '@jiko/core/board';
 import {
   evidenceOf,
-  looksFirst,
   neighbourhoodOf,
+  nextStep,
   probePlace,
+  type NextStep,
   type Trace,
 } from '@jiko/core/diagnosis';
 import type { HealthyBoard } from '@jiko/core/powerup';
@@ -100,15 +101,14 @@ function TraceView({
     phase: bench.phase,
     side: lastSide(board, trace),
   });
-  const looked =
-    school === 'looks' && diagnosis ? looksFirst(board, evidence.findings, diagnosis) : null;
-  const proposal =
-    school !== 'walk' && !trace.goalReached ? (looked?.proposal ?? diagnosis?.next[0]) : undefined;
-  const proposed =
-    proposal && diagnosis
-      ? viewOfProposal(healthy, proposal, diagnosis, looked?.finding ?? null)
-      : null;
-  const asked = own || !proposed ? viewOf(healthy, trace, own, bench.phase) : proposed;
+  const step = nextStep(board, trace, diagnosis, school, evidence.findings);
+  const asked = own
+    ? viewOf(healthy, trace, own, bench.phase)
+    : step.kind === 'telling' && diagnosis
+      ? viewOfProposal(healthy, step.proposal, diagnosis, step.finding)
+      : step.kind === 'in-order'
+        ? viewOf(healthy, trace, null, bench.phase)
+        : null;
   // What is typed belongs to the point it was begun at, whatever is proposed meanwhile.
   const isAsked =
     begun !== null &&
@@ -167,7 +167,7 @@ function TraceView({
       act({ do: 'refuse', text: made.ok ? (wrongMoment ?? '') : made.error.join(' ') });
       return;
     }
-    const supersedes = own ? own.supersedes : proposed ? [] : (trace.next?.decides ?? []);
+    const supersedes = own ? own.supersedes : step.kind === 'in-order' ? step.probe.decides : [];
     keep({ type: 'reading', reading: made.value, supersedes });
     act({
       do: 'record',
@@ -175,7 +175,7 @@ function TraceView({
     });
   };
 
-  const step = (by: 1 | -1): void => {
+  const goAlong = (by: 1 | -1): void => {
     const nets = trace.stages.flatMap((one) => one.stage.gives);
     const at = probe ? nets.indexOf(probe.net) : -1;
     const next = nets[(at + by + nets.length) % nets.length];
@@ -223,14 +223,14 @@ function TraceView({
             probe={probe}
             text={text}
             echo={echo}
-            isWeighing={isWeighing && school !== 'walk' && !own}
+            isWeighing={isWeighing && step.kind === 'telling' && !own}
             onText={setText}
             onEnter={enter}
             onPick={(net, pin) => pick(net, { pin })}
             onMode={(mode) => choose({ ...ownOf(probe, own), mode })}
             onReference={(reference) => choose({ ...ownOf(probe, own), reference })}
             onBack={() => choose(null)}
-            onStep={step}
+            onStep={goAlong}
             onPhase={() =>
               onBench({ phase: phases[(phases.indexOf(bench.phase) + 1) % phases.length] as Phase })
             }
@@ -246,7 +246,11 @@ function TraceView({
             onKeys={() => showKeys(true)}
           />
         ) : (
-          <Done trace={trace} onPick={() => step(1)} />
+          <Done
+            step={step}
+            isWeighing={isWeighing || making.state === 'working'}
+            onPick={() => goAlong(1)}
+          />
         )}
         {drawing && (
           <NeighbourhoodView
@@ -313,19 +317,45 @@ function lastSide(board: Board, trace: Trace): string {
   return last ? probePlace(board, last.reading.at.net as NetId).side : '';
 }
 
-function Done({ trace, onPick }: { trace: Trace; onPick: () => void }) {
+/** No reading is asked for: the test that parts the suspects, or what comes after. */
+function Done({
+  step,
+  isWeighing,
+  onPick,
+}: {
+  step: NextStep;
+  isWeighing: boolean;
+  onPick: () => void;
+}) {
   return (
-    <div className="probe">
-      <h1 className="net" style={{ fontFamily: 'inherit', fontSize: 26 }}>
-        {trace.goalReached
-          ? 'Nothing left to read for this goal'
-          : 'Nothing more to read from here'}
-      </h1>
-      <p>
-        {trace.goalReached
-          ? 'The goal was read as reached. Verify, then write it up.'
-          : 'The missing stage stands on the right. Check the suspect before heating it, write down what was done, then read the same points again.'}
-      </p>
+    <div className="probe is-done">
+      {step.kind === 'test' ? (
+        <>
+          <div className="why">No reading parts the suspects any more: this test does</div>
+          <h1>{step.suspect.title}</h1>
+          <p>{step.suspect.separate.text}</p>
+          {step.suspect.separate.caution && (
+            <p className="caution-line" role="note">
+              <strong>Caution. </strong>
+              {step.suspect.separate.caution}
+            </p>
+          )}
+        </>
+      ) : step.kind === 'reached' ? (
+        <>
+          <h1>Nothing left to read for this goal</h1>
+          <p>The goal was read as reached. Verify, then write it up.</p>
+        </>
+      ) : (
+        <>
+          <h1>{isWeighing ? 'Weighing what was read' : 'Nothing more to read from here'}</h1>
+          <p>
+            {isWeighing
+              ? 'What to do next stands here in a moment.'
+              : 'The missing stage stands on the right. Check the suspect before heating it, write down what was done, then read the same points again.'}
+          </p>
+        </>
+      )}
       <Button onClick={onPick}>Choose a point yourself</Button>
     </div>
   );
