@@ -35,3 +35,4 @@ export {
   type NextStep,
   type SchoolOf,
 } from './next-step.ts';
+export { heatCaution, injectionCaution, separatingTest } from './separate.ts';

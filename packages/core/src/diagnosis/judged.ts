@@ -1,5 +1,11 @@
 import type { NetId } from '../board/index.ts';
-import { attachedIn, benchSetup, type HealthyBoard, type OtherBench } from '../powerup/index.ts';
+import {
+  attachedIn,
+  benchSetup,
+  riskyStages,
+  type HealthyBoard,
+  type OtherBench,
+} from '../powerup/index.ts';
 import {
   isBad,
   isGood,
@@ -10,6 +16,7 @@ import {
   type Phase,
   type Reading,
   type SeriesFeed,
+  type ThroughStage,
   type Verdict,
 } from '../readings/index.ts';
 import type { KeptReading } from '../record/index.ts';
@@ -56,6 +63,7 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
       series,
       drive: own.drive(net.id),
       across: reading.reference && acrossOf(own, reading),
+      through: reading.reference && throughOf(own, reading),
       charge: isOnBattery(own, reading) ? own.charge(net.id) : null,
     });
     return { ...one, isHere, expectation, verdict };
@@ -111,6 +119,16 @@ const acrossOf = (healthy: HealthyBoard, reading: Reading): AcrossPart | null =>
     phase: reading.phase,
     polarity: reading.polarity,
   });
+
+/** The switching stage two leads stand across, whichever way round. */
+function throughOf({ board }: HealthyBoard, { at, reference }: Reading): ThroughStage | null {
+  const ends = [at.net, reference?.net];
+  const stage = riskyStages(board).find(
+    ({ feed, output, rail }) =>
+      ends.includes(feed) && (ends.includes(output) || ends.includes(rail)),
+  );
+  return stage ? { chip: stage.chip, rail: stage.rail, feedVolts: stage.feedVolts } : null;
+}
 
 /** Whether a battery hangs on a board that something else feeds. */
 function isOnBattery({ board }: HealthyBoard, { attached, source }: Reading): boolean {

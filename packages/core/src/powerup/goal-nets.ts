@@ -1,4 +1,5 @@
-import type { Board, GoalId, NetId } from '../board/index.ts';
+import type { Board, GoalId, NetId, PartRef } from '../board/index.ts';
+import { joinedTo } from './across-part.ts';
 import type { Play } from './play.ts';
 import { mapUpstream } from './upstream.ts';
 
@@ -31,6 +32,44 @@ export function codeRails(board: Board): NetId[] {
       found.add(net.id);
   }
   return [...found];
+}
+
+/** A switching regulator whose upper switch, gone short, would put its feed on a rail that cannot bear it. */
+export interface RiskyStage {
+  chip: PartRef;
+  feed: NetId;
+  /** Where its coil hangs. */
+  output: NetId;
+  rail: NetId;
+  feedVolts: number;
+}
+
+/** So much above the rail's own volts destroys what hangs there. Common practice, no source. */
+const riskyTimes = 1.5;
+
+/** The stages in front of processor, memory and chipset: read through them before any source is connected. */
+export function riskyStages(board: Board): RiskyStage[] {
+  const rails = new Set(codeRails(board));
+  const voltsOf = (id: NetId): number => {
+    const net = board.nets.find((one) => one.id === id);
+    return net?.rangeVolts?.[1] ?? net?.volts ?? 0;
+  };
+  return board.chips.flatMap((chip) =>
+    !chip.fitted || chip.virtual
+      ? []
+      : chip.behaviours.flatMap((one): RiskyStage[] => {
+          if (one.do !== 'regulator' || one.pass !== 'switching') return [];
+          const [feed, output] = [chip.pins.get(one.in), chip.pins.get(one.out)];
+          const rail =
+            output &&
+            [...joinedTo(board, [output, chip.pins.get(one.sense)])].find((net) => rails.has(net));
+          if (!feed || !output || !rail) return [];
+          const feedVolts = voltsOf(feed);
+          return feedVolts > riskyTimes * voltsOf(rail)
+            ? [{ chip: chip.ref, feed, output, rail, feedVolts }]
+            : [];
+        }),
+  );
 }
 
 /**

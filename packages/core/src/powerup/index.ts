@@ -50,4 +50,4 @@ export { dictionaryBytes, dictionaryFrom } from './dictionary-bytes.ts';
 export { feedsBackwards } from './feed-backwards.ts';
 export { joinedTo } from './across-part.ts';
 export { makeColdReader, type ColdReader, type Spot } from './cold-reader.ts';
-export { codeRails } from './goal-nets.ts';
+export { codeRails, riskyStages, type RiskyStage } from './goal-nets.ts';

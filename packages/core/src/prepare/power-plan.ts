@@ -1,6 +1,6 @@
 import { netOf, type Board, type NetId, type Source } from '../board/index.ts';
 import type { JudgedReading } from '../diagnosis/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import { riskyStages, type HealthyBoard } from '../powerup/index.ts';
 import { isBad, valueText, type PoweredPhase, type Verdict } from '../readings/index.ts';
 import type { Job } from '../record/index.ts';
 import { formatAmps, formatVolts } from '../units/index.ts';
@@ -22,16 +22,18 @@ export interface PlanStep {
 
 export interface PowerPlan {
   /**
-   * not-yet: a short stands in the way. stalls: one stands further on, where the board will stop.
-   * blind: nothing or not all of the path was measured.
+   * not-yet: a short stands in the way, or something odd that was read twice. again: something on the
+   * way in reads wrong and is to be measured once more. stalls: a short stands further on, where the
+   * board will stop. blind: nothing or not all of the path was measured. go: none of these.
    */
-  advice: 'not-yet' | 'stalls' | 'blind' | 'go';
+  advice: 'not-yet' | 'again' | 'stalls' | 'blind' | 'go';
   /** What was checked and what was not: never "safe". */
   says: string[];
   /** Cold readings that stand on the path, and points of it nobody measured. */
   clear: { net: NetId; read: string }[];
-  wrong: { net: NetId; read: string; why: string }[];
-  unmeasured: NetId[];
+  wrong: { net: string; read: string; why: string; isConfirmed: boolean }[];
+  /** Nets, and stages as `VMAIN through PU9`. */
+  unmeasured: string[];
   shorts: NamedShort[];
   bridges: NamedBridge[];
   source: Source;
@@ -68,33 +70,67 @@ export function powerPlan(
 ): PowerPlan {
   const { board } = healthy;
   const { shorts, bridges } = namedShorts(healthy, readings);
-  const cold = lastCold(readings).filter((one) => one.reading.reference === null);
+  const last = lastCold(readings);
+  const cold = last.filter((one) => one.reading.reference === null);
   const path = pathToCheck(healthy, sweep);
   const clear: PowerPlan['clear'] = [];
   const wrong: PowerPlan['wrong'] = [];
-  const unmeasured: NetId[] = [];
+  const unmeasured: string[] = [];
+  /** A reading that was wrong before it was taken again says so twice. */
+  const isConfirmed = (bad: JudgedReading): boolean =>
+    readings.filter((one) => isSamePoint(one, bad) && isBad(one.verdict)).length > 1;
   for (const net of path) {
     const here = cold.filter(
       (one) => one.reading.at.net === net && one.reading.value.kind !== 'unreached',
     );
     const ohms = here.filter((one) => one.reading.mode === 'ohms');
     const bad = here.find((one) => isBad(one.verdict));
-    if (bad) wrong.push({ net, read: textOf(bad), why: bad.verdict.why });
+    if (bad)
+      wrong.push({
+        net,
+        read: textOf(bad),
+        why: bad.verdict.why,
+        isConfirmed: isConfirmed(bad),
+      });
     else if (ohms[0]) clear.push({ net, read: textOf(ohms[0]) });
     else unmeasured.push(net);
   }
+  for (const { chip, feed, output } of riskyStages(board)) {
+    const here = last.find(
+      ({ reading: { at, reference, mode, value } }) =>
+        mode === 'ohms' &&
+        value.kind !== 'unreached' &&
+        reference !== null &&
+        [at.net, reference.net].sort().join() === [feed, output].sort().join(),
+    );
+    const name = `${feed} through ${chip}`;
+    if (!here) unmeasured.push(name);
+    else if (isBad(here.verdict) && here.verdict.kind !== 'shorted')
+      wrong.push({
+        net: name,
+        read: textOf(here),
+        why: here.verdict.why,
+        isConfirmed: isConfirmed(here),
+      });
+  }
   const own = ownSource(board, job);
   const source = supplyFor(board, own);
-  const advice = shorts.some((one) => one.isOnInput || path.includes(one.net))
+  const stands =
+    shorts.some((one) => one.isOnInput || path.includes(one.net)) ||
+    bridges.some((one) => one.isStage) ||
+    wrong.some((one) => one.isConfirmed);
+  const advice: PowerPlan['advice'] = stands
     ? 'not-yet'
-    : shorts.length > 0
-      ? 'stalls'
-      : unmeasured.length > 0
-        ? 'blind'
-        : 'go';
+    : wrong.length > 0
+      ? 'again'
+      : shorts.length > 0
+        ? 'stalls'
+        : unmeasured.length > 0
+          ? 'blind'
+          : 'go';
   return {
     advice,
-    says: saysOf(clear, unmeasured, shorts, bridges),
+    says: saysOf({ clear, wrong, unmeasured, shorts, bridges }),
     clear,
     wrong,
     unmeasured,
@@ -112,13 +148,32 @@ export function powerPlan(
 
 const textOf = ({ reading }: JudgedReading): string => valueText(reading.value, reading.mode);
 
-function saysOf(
-  clear: PowerPlan['clear'],
-  unmeasured: readonly NetId[],
-  shorts: readonly NamedShort[],
-  bridges: readonly NamedBridge[],
-): string[] {
+function isSamePoint(a: JudgedReading, b: JudgedReading): boolean {
+  const [one, other] = [a.reading, b.reading];
+  return (
+    a.standing.kind !== 'struck' &&
+    a.standing.kind !== 'before-repair' &&
+    one.phase === 'cold' &&
+    one.at.net === other.at.net &&
+    one.reference?.net === other.reference?.net &&
+    one.mode === other.mode
+  );
+}
+
+function saysOf({
+  clear,
+  wrong,
+  unmeasured,
+  shorts,
+  bridges,
+}: Pick<PowerPlan, 'clear' | 'wrong' | 'unmeasured' | 'shorts' | 'bridges'>): string[] {
   const says: string[] = [];
+  const isNamed = (net: string): boolean => shorts.some((one) => one.nets.some((of) => of === net));
+  for (const one of wrong)
+    if (!isNamed(one.net))
+      says.push(
+        `${one.net}: ${one.read}${one.isConfirmed ? ', read twice' : ''}. ${one.why}${one.isConfirmed ? '' : ' Measure it again.'}`,
+      );
   for (const short of shorts) says.push(`Short on ${short.nets.join(', ')}: ${short.read}.`);
   for (const bridge of bridges) says.push(`${bridge.part}: ${bridge.read}. ${bridge.why}`);
   if (clear.length > 0)

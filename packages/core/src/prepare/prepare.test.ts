@@ -273,19 +273,106 @@ describe('the power-up plan', () => {
 });
 
 /** Every ohms point of the sweep, read as the healthy play has it. */
-function everyPoint() {
+function everyPoint(but: (point: (typeof sweep)[number]) => string | null = () => null) {
   return sweep
-    .filter((one) => one.mode === 'ohms' && one.reference === null)
+    .filter((one) => one.mode === 'ohms' && one.group !== 'across')
     .map((one) =>
       reading(
         one.net,
-        one.expectation.kind === 'value'
-          ? String(Math.round(one.expectation.value * 10) / 10)
-          : 'OL',
+        but(one) ??
+          (one.expectation.kind === 'value' && Number.isFinite(one.expectation.value)
+            ? String(Math.round(one.expectation.value * 10) / 10)
+            : 'OL'),
         'ohms',
+        'cold',
+        one.reference ? { reference: { net: one.reference, part: null, pin: null } } : {},
       ),
     );
 }
+
+// What decides about powering: each edge from both sides. 45 kohm stands on the sheet for VMAIN, a
+// third and three times of it are allowed; its source gives 4.62 A at 19.5 V, so 4.2 ohm is a short.
+describe('whether a source may be connected', () => {
+  const planWith = (net: string, ...written: string[]) =>
+    planOf(
+      jobOf(
+        intake(),
+        ...everyPoint((one) => (one.net === net && one.reference === null ? written[0]! : null)),
+        ...written.slice(1).map((one) => reading(net, one, 'ohms')),
+      ),
+    );
+
+  it.each([
+    ['15.1k', 'go'],
+    ['14.9k', 'again'],
+    ['6', 'again'],
+    ['4.3', 'again'],
+    ['4.1', 'not-yet'],
+    ['0.05', 'not-yet'],
+    ['134k', 'go'],
+    ['136k', 'again'],
+    ['OL', 'again'],
+    ['beep', 'not-yet'],
+    ['>1k', 'go'],
+    ['?', 'blind'],
+  ])('VMAIN read as %s alone: %s', (written, advice) => {
+    expect(planWith('VMAIN', written).advice).toBe(advice);
+  });
+
+  it('what is odd is measured again, and read twice it stands in the way', () => {
+    const once = planWith('VMAIN', '6');
+    expect(once.wrong).toMatchObject([{ net: 'VMAIN', isConfirmed: false }]);
+    expect(once.says.join(' ')).toContain('Measure it again');
+    const twice = planWith('VMAIN', '6', '6.2');
+    expect(twice.advice).toBe('not-yet');
+    expect(twice.says.join(' ')).toContain('read twice');
+    // A slip is mended by a good one.
+    expect(planWith('VMAIN', '6', '45k').advice).toBe('go');
+  });
+
+  it('a board where every point reads OL is not one without shorts', () => {
+    const open = planOf(jobOf(intake(), ...everyPoint(() => 'OL')));
+    expect(open.advice).toBe('again');
+    const again = jobOf(intake(), ...everyPoint(() => 'OL'), ...everyPoint(() => 'OL'));
+    expect(planOf(again).advice).toBe('not-yet');
+  });
+
+  it('every stage before processor, memory and chipset is read through, and named where it is not', () => {
+    const through = sweep.filter((one) => one.group === 'through');
+    expect(through.map((one) => one.title.split(',')[0]).sort()).toEqual([
+      'PU4',
+      'PU5',
+      'PU6',
+      'PU8',
+      'PU9',
+    ]);
+    const without = everyPoint().filter(
+      ({ reading: { reference } }) => !(reference && 'net' in reference),
+    );
+    const plan = planOf(jobOf(intake(), ...without));
+    expect(plan.advice).toBe('blind');
+    expect(plan.unmeasured).toContain('VMAIN through PU9');
+  });
+
+  it.each([
+    ['0.3', 'not-yet'],
+    ['9.9', 'not-yet'],
+    ['beep', 'not-yet'],
+    ['10.1', 'again'],
+    ['99', 'again'],
+    ['101', 'go'],
+    ['OL', 'go'],
+    ['?', 'blind'],
+  ])('%s ohms from the feed to the coil of the core: %s', (written, advice) => {
+    const [core] = sweep.filter((one) => one.group === 'through' && one.title.includes('VCORE'));
+    const plan = planOf(
+      jobOf(intake(), ...everyPoint((one) => (one.key === core!.key ? written : null))),
+    );
+    expect(plan.advice).toBe(advice);
+    if (written === '0.3')
+      expect(plan.says.join(' ')).toContain('No source and no battery before it is changed');
+  });
+});
 
 describe('the way of the current', () => {
   it('runs from the source to a rail through every part that carries it', () => {

@@ -1,6 +1,6 @@
 import { isFet, netOf, type Board, type NetId } from '../board/index.ts';
 import type { JudgedReading } from '../diagnosis/index.ts';
-import { joinedTo, type HealthyBoard } from '../powerup/index.ts';
+import { joinedTo, riskyStages, type HealthyBoard } from '../powerup/index.ts';
 import { lowByNature, valueText } from '../readings/index.ts';
 import { formatVolts } from '../units/index.ts';
 import { inputSection } from './sweep.ts';
@@ -19,13 +19,14 @@ export interface NamedShort {
   hangs: string[];
   /** The source meets it directly, through nothing that limits the current. */
   isOnInput: boolean;
-  advisable: boolean;
   how: string;
 }
 
-/** A FET that conducts without its gate. */
+/** A FET that conducts without its gate, or a stage whose upper switch is gone. */
 export interface NamedBridge {
   part: string;
+  /** A stage before processor, memory or chipset: no source may be connected. */
+  isStage: boolean;
   read: string;
   why: string;
 }
@@ -58,7 +59,7 @@ export function namedShorts(
     if (verdict.kind !== 'shorted' && !isBuzzing(board, one)) continue;
     const read = valueText(reading.value, reading.mode);
     if (reading.reference) {
-      bridges.push({ part: partAcross(healthy, one), read, why: verdict.why });
+      bridges.push({ ...bridgedAt(healthy, one), read, why: verdict.why });
       continue;
     }
     const net = reading.at.net as NetId;
@@ -96,7 +97,21 @@ function isBuzzing(board: Board, { reading, verdict }: JudgedReading): boolean {
   );
 }
 
-const partAcross = (healthy: HealthyBoard, { reading }: JudgedReading): string =>
+function bridgedAt(
+  healthy: HealthyBoard,
+  { reading }: JudgedReading,
+): Pick<NamedBridge, 'part' | 'isStage'> {
+  const ends = [reading.at.net, reading.reference?.net];
+  const stage = riskyStages(healthy.board).find(
+    ({ feed, output, rail }) =>
+      ends.includes(feed) && (ends.includes(output) || ends.includes(rail)),
+  );
+  return stage
+    ? { part: stage.chip, isStage: true }
+    : { part: partAcross(healthy, reading), isStage: false };
+}
+
+const partAcross = (healthy: HealthyBoard, reading: JudgedReading['reading']): string =>
   healthy.across({
     net: reading.at.net as NetId,
     reference: reading.reference?.net as NetId,
@@ -128,11 +143,7 @@ function hangingOn(board: Board, nets: ReadonlySet<NetId>): string[] {
   return [...parts, ...chips].map((one) => one.ref);
 }
 
-function adviceFor(
-  healthy: HealthyBoard,
-  net: NetId,
-  isOnInput: boolean,
-): { advisable: boolean; how: string } {
+function adviceFor(healthy: HealthyBoard, net: NetId, isOnInput: boolean): { how: string } {
   const nominal =
     netOf(healthy.board, net).rangeVolts?.[0] ??
     Math.max(
@@ -145,7 +156,6 @@ function adviceFor(
   const inject = `With every source off, feed ${net} itself from a bench supply at ${volts}, limited to 1 A, and look for what gets warm; never above ${most}.`;
   if (isOnInput)
     return {
-      advisable: false,
       how: `Do not connect the adapter or battery: it meets this short directly. ${inject}`,
     };
   const stage = healthy.stageOfNet(net);
@@ -153,7 +163,6 @@ function adviceFor(
     ? `${stage.title} and what waits for it stay down`
     : 'what hangs on it stays down';
   return {
-    advisable: false,
     how: `Powering up teaches little while it stands: its regulator gives up and ${after}. ${inject}`,
   };
 }

@@ -8,15 +8,21 @@ import {
   type Place,
 } from '../board/index.ts';
 import { probePlace } from '../diagnosis/index.ts';
-import { joinedTo, type HealthyBoard } from '../powerup/index.ts';
-import { lowByNature, type AcrossPart, type Expectation, type Reading } from '../readings/index.ts';
+import { joinedTo, riskyStages, type HealthyBoard } from '../powerup/index.ts';
+import {
+  leastThroughOhms,
+  lowByNature,
+  type AcrossPart,
+  type Expectation,
+  type Reading,
+} from '../readings/index.ts';
 import { shortestWay, type Stop } from './probe-way.ts';
 
 /** One reading of the sweep: where both leads go, in which mode, and what is expected. */
 export interface SweepPoint {
   /** Tells points apart: net, reference and mode. */
   key: string;
-  group: 'input' | 'across' | 'rail' | 'line';
+  group: 'input' | 'across' | 'through' | 'rail' | 'line';
   net: NetId;
   /** Null: black lead on ground. */
   reference: NetId | null;
@@ -82,6 +88,7 @@ export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
       toGround(net, 'input', 'diode', 'A junction gone low tells a leak that ohms hide.');
   }
   for (const point of acrossPoints(healthy, input)) add(point);
+  for (const point of throughPoints(healthy)) add(point);
 
   const seen = new Set<NetId>(input);
   for (const net of board.nets) {
@@ -180,6 +187,40 @@ function acrossPoints(healthy: HealthyBoard, input: readonly NetId[]): SweepPoin
     ];
   });
 }
+
+/** From the feed of each stage before processor, memory and chipset to its output. */
+function throughPoints({ board }: HealthyBoard): SweepPoint[] {
+  return riskyStages(board).map(({ chip, feed, output, rail }): SweepPoint => {
+    const place = probePlace(board, output);
+    return {
+      key: throughKey(feed, output),
+      group: 'through',
+      net: feed,
+      reference: output,
+      mode: 'ohms',
+      polarity: 'red-on-point',
+      place: { ...probePlace(board, feed), text: `through ${chip}, black at ${place.text}` },
+      title: `${chip}, which makes ${rail}`,
+      why: 'Its upper switch gone short puts its feed on this rail: read before any source.',
+      expectation: {
+        kind: 'value',
+        mode: 'ohms',
+        value: Infinity,
+        low: 10 * leastThroughOhms,
+        high: Infinity,
+        off: false,
+        origin: 'rule-of-thumb',
+        upVolts: 0,
+      },
+      across: null,
+      shortOhms: leastThroughOhms,
+      lowByNature: false,
+    };
+  });
+}
+
+/** Its key in the sweep: a net, what the black lead stands on, the mode. */
+export const throughKey = (feed: NetId, output: NetId): string => `${feed} ${output} ohms`;
 
 function acrossExpectation(across: AcrossPart | null, mode: 'ohms' | 'diode'): Expectation {
   const healthy = across?.healthy ?? null;

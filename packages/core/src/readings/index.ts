@@ -37,6 +37,7 @@ export {
   type SeriesFeed,
 } from './judge.ts';
 export { judgeAcross, type AcrossPart } from './judge-across.ts';
+export { judgeThrough, leastThroughOhms, type ThroughStage } from './judge-across.ts';
 export { cautionFor } from './caution.ts';
 export { impossibleReading } from './plausible.ts';
 export {

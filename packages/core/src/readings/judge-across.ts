@@ -94,3 +94,40 @@ export function judgeAcross({ value, mode }: Reading, across: AcrossPart): Verdi
   }
   return { kind: 'unjudged', why: 'Read against another point: kept, not judged.' };
 }
+
+/** A switching stage two probes stand across: from its feed to its output. */
+export interface ThroughStage {
+  chip: string;
+  /** The rail it makes. */
+  rail: string;
+  feedVolts: number;
+}
+
+/** Less from feed to output is an upper switch gone short; more than ten times that is none. Common practice, no source. */
+export const leastThroughOhms = 10;
+
+/** Holds ohms from a stage's feed to its output against a switch gone short, which puts the feed's volts on the rail. */
+export function judgeThrough({ value, mode }: Reading, stage: ThroughStage): Verdict {
+  const { chip, rail, feedVolts } = stage;
+  if (mode !== 'ohms') return { kind: 'unjudged', why: `Take ohms through ${chip}.` };
+  const ohms =
+    value.kind === 'number'
+      ? value.value
+      : value.kind === 'over'
+        ? Infinity
+        : value.kind === 'beep'
+          ? 0
+          : NaN;
+  if (Number.isNaN(ohms)) return { kind: 'unjudged', why: 'Recorded, not judged.' };
+  if (ohms < leastThroughOhms)
+    return {
+      kind: 'shorted',
+      why: `Next to nothing through ${chip}: its upper switch is gone, and ${formatVolts(feedVolts)} would stand on ${rail} and destroy what hangs there. No source and no battery before it is changed and ${rail} was read for shorts.`,
+    };
+  if (ohms < 10 * leastThroughOhms)
+    return {
+      kind: 'low',
+      why: `Little through ${chip} for a switch that is off: read it again with the leads the other way round before any source.`,
+    };
+  return { kind: 'good', why: `${chip} blocks from its feed to ${rail}.` };
+}

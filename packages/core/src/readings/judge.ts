@@ -2,7 +2,7 @@ import type { Net, PartKind } from '../board/index.ts';
 import { formatAmps, formatOhms, formatQuantity, formatVolts } from '../units/index.ts';
 import { expectationText, originText, type Expectation } from './expectation.ts';
 import { floatingVolts } from './floating.ts';
-import { judgeAcross, type AcrossPart } from './judge-across.ts';
+import { judgeAcross, judgeThrough, type AcrossPart, type ThroughStage } from './judge-across.ts';
 import { isWholeRange, unitOf } from './entry-line.ts';
 import type { Mode, Reading, ReadingValue } from './reading.ts';
 import type { Verdict } from './verdict.ts';
@@ -32,6 +32,8 @@ export interface JudgeContext {
   series: SeriesFeed | null;
   /** The part the probes stand across, for readings against another point. */
   across?: AcrossPart | null;
+  /** The switching stage they stand across. */
+  through?: ThroughStage | null;
   /** What the charger is set to, for amps into a battery. */
   charge?: Charge | null;
 }
@@ -54,6 +56,7 @@ export function judge(reading: Reading, context: JudgeContext): Verdict {
   if (value.kind === 'unreached') return { kind: 'unjudged', why: 'The point was not reached.' };
   if (reading.reference !== null) {
     if (context.across) return judgeAcross(reading, context.across);
+    if (context.through) return judgeThrough(reading, context.through);
     return { kind: 'unjudged', why: 'Read against another point: kept, not judged by the rail.' };
   }
   if (value.kind === 'swinging') {

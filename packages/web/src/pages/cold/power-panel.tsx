@@ -16,7 +16,8 @@ import type { BenchState } from '../../data/bench-state.ts';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 
 const adviceText: Record<PowerPlan['advice'], { word: string; tone: string }> = {
-  'not-yet': { word: 'Do not power it yet: a short stands in the way', tone: 'bad' },
+  'not-yet': { word: 'Do not power it yet: what was read stands in the way', tone: 'bad' },
+  again: { word: 'Something on the way in reads wrong: measure it again', tone: 'bad' },
   stalls: { word: 'It will stop at a short further on', tone: 'warn' },
   blind: { word: 'Not all of the way in was measured', tone: 'warn' },
   go: { word: 'No short found where power goes first', tone: 'good' },
@@ -96,7 +97,7 @@ export function PowerPanel({
         </p>
       )}
       <Button block type={plan.advice === 'go' ? 'primary' : 'default'} onClick={power}>
-        {plan.advice === 'not-yet'
+        {plan.advice === 'not-yet' || plan.advice === 'again'
           ? 'I power it all the same, by this plan'
           : plan.advice !== 'go'
             ? 'I power it, knowing what stands above'
@@ -128,7 +129,7 @@ function Says({ plan }: { plan: PowerPlan }) {
         </li>
       )}
       {wrong
-        .filter((one) => !plan.shorts.some((short) => short.nets.includes(one.net)))
+        .filter((one) => !plan.shorts.some((short) => short.nets.some((net) => net === one.net)))
         .map((one) => (
           <li key={one.net}>
             <span className="mono">
