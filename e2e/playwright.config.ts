@@ -8,7 +8,9 @@ export default defineConfig({
   timeout: 120_000,
   // A busy machine is three times as slow: what is waited for is what is tested, not how long.
   expect: { timeout: 15_000 },
-  workers: 1,
+  // Each test opens a job of its own.
+  workers: 2,
+  fullyParallel: true,
   reporter: [['list'], ['json']],
   outputDir: '../test-results',
   use: {

@@ -81,7 +81,12 @@ function newest(folders) {
 function startServer(databaseUrl) {
   const server = run(
     'server',
-    ['--import', '@oxc-node/core/register', ...(isDev ? ['--watch'] : []), join(root, 'packages/server/src/main.ts')],
+    [
+      '--import',
+      '@oxc-node/core/register',
+      ...(isDev ? ['--watch'] : []),
+      join(root, 'packages/server/src/main.ts'),
+    ],
     root,
     {
       DATABASE_URL: databaseUrl,

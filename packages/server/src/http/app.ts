@@ -1,3 +1,4 @@
+import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
@@ -49,6 +50,7 @@ export function makeApp(parts: AppParts): Express {
       strictTransportSecurity: false,
     }),
   );
+  app.use(compression());
   app.get(api.health, async (_request, response) => {
     const reachable = await parts.databaseReachable();
     response
@@ -66,6 +68,8 @@ export function makeApp(parts: AppParts): Express {
   });
   if (parts.webFolder) {
     const { webFolder } = parts;
+    // Their names change with their content.
+    app.use('/assets', express.static(`${webFolder}/assets`, { immutable: true, maxAge: '1y' }));
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
     app.get('/{*path}', (_request, response) => {
       response.sendFile('index.html', { root: webFolder, cacheControl: false });

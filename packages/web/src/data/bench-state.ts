@@ -9,7 +9,7 @@ export interface BenchState {
   attached: string[];
 }
 
-/** `known` is the job: what the strip does not say is as the bench stood at its last powered reading. */
+/** `known` is the job: what the strip does not say is as the bench stood at its last reading in volts. */
 export function useBenchState(
   job: string,
   known: Job | null,
@@ -28,7 +28,8 @@ export function useBenchState(
     }
   });
   const last = known?.readings.findLast(
-    ({ standing, reading }) => standing.kind === 'stands' && reading.phase !== 'cold',
+    ({ standing, reading }) =>
+      standing.kind === 'stands' && reading.phase !== 'cold' && reading.mode === 'volts',
   )?.reading;
   const whole: BenchState = {
     phase: 'standby',

@@ -21,7 +21,7 @@ export function SweepList({
     row.current?.scrollIntoView({ block: 'nearest' });
   }, [here]);
   return (
-    <div className="sweep-list">
+    <div className="sweep-list" tabIndex={0}>
       <table>
         <thead>
           <tr>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Alert, Button, Empty, Table, type TableColumnsType } from 'antd';
+import { Alert, Button, Empty } from 'antd';
 import dayjs from 'dayjs';
 import relativeTime from 'dayjs/plugin/relativeTime';
 import { useEffect, useState } from 'react';
@@ -21,43 +21,6 @@ function pageOf({ id, summary }: JobRow): string {
   const furthest = summary.done.findLast((step) => step in pages);
   return `/jobs/${id}/${furthest ? pages[furthest] : 'door'}`;
 }
-
-const columns: TableColumnsType<Listed> = [
-  {
-    title: 'Device',
-    render: (_, row) => (
-      <>
-        <Link to={pageOf(row)}>
-          <strong>{row.intake.device}</strong>
-        </Link>
-        <div className="quiet">{row.intake.complaint}</div>
-      </>
-    ),
-  },
-  { title: 'Board', width: 100, dataIndex: 'boardTitle' },
-  {
-    title: 'How far',
-    width: 170,
-    render: (_, row) => (row.closed ? closedText[row.closed] : <HowFar {...row.summary} />),
-  },
-  {
-    title: 'Now',
-    width: 250,
-    render: (_, row) => (row.closed ? null : <Now row={row} />),
-  },
-  {
-    title: 'Promised',
-    width: 125,
-    render: (_, row) => <Promised day={row.intake.promised} closed={row.closed !== null} />,
-  },
-  {
-    title: 'Time',
-    width: 110,
-    render: (_, row) => (
-      <Spent minutes={row.summary.minutes} limit={row.intake.limitMinutes ?? null} />
-    ),
-  },
-];
 
 const closedText = {
   repaired: 'repaired',
@@ -214,23 +177,64 @@ export function JobsPage() {
   );
 }
 
+/** More than so many are shown when asked for. */
+const mostShown = 50;
+
+/** A plain table: the first page loads no grid for it. */
 function JobGroup({ title, rows, isFirst }: { title: string; rows: Listed[]; isFirst: boolean }) {
   const navigate = useNavigate();
+  const [isWhole, showWhole] = useState(false);
+  const shown = isWhole ? rows : rows.slice(0, mostShown);
   return (
     <section className="job-group" aria-label={title}>
       <h2>
         {title} <span className="quiet">{rows.length}</span>
       </h2>
-      <Table
-        rowKey="id"
-        size="small"
-        columns={columns}
-        dataSource={rows}
-        showHeader={isFirst}
-        tableLayout="fixed"
-        pagination={rows.length > 50 ? { pageSize: 50 } : false}
-        onRow={(row) => ({ onDoubleClick: () => void navigate(pageOf(row)) })}
-      />
+      <table className="job-table">
+        <colgroup>
+          <col />
+          <col style={{ width: 100 }} />
+          <col style={{ width: 170 }} />
+          <col style={{ width: 250 }} />
+          <col style={{ width: 125 }} />
+          <col style={{ width: 110 }} />
+        </colgroup>
+        <thead className={isFirst ? '' : 'only-heard'}>
+          <tr>
+            {['Device', 'Board', 'How far', 'Now', 'Promised', 'Time'].map((name) => (
+              <th key={name} scope="col">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((row) => (
+            <tr key={row.id} onDoubleClick={() => void navigate(pageOf(row))}>
+              <td>
+                <Link to={pageOf(row)}>
+                  <strong>{row.intake.device}</strong>
+                </Link>
+                <div className="quiet">{row.intake.complaint}</div>
+              </td>
+              <td>{row.boardTitle}</td>
+              <td>{row.closed ? closedText[row.closed] : <HowFar {...row.summary} />}</td>
+              <td>{row.closed ? null : <Now row={row} />}</td>
+              <td>
+                <Promised day={row.intake.promised} closed={row.closed !== null} />
+              </td>
+              <td>
+                <Spent minutes={row.summary.minutes} limit={row.intake.limitMinutes ?? null} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {shown.length < rows.length && (
+        <Button type="link" onClick={() => showWhole(true)}>
+          Show all {rows.length}
+        </Button>
+      )}
     </section>
   );
 }

@@ -4,7 +4,8 @@ import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { api } from '@jiko/contract';
 import { buildReport, reportMarkdown } from '@jiko/core/report';
-import { useHealthyBoard, useJob } from '../../data/queries.ts';
+import { useHealthyBoard } from '../../data/job-on-board.ts';
+import { useJob } from '../../data/queries.ts';
 
 /** What was attached differs from reading to reading: the report judges by the bare board. */
 const nothingAttached: readonly string[] = [];

@@ -56,24 +56,26 @@ export function BenchStrip({
               .map((one) => ({ value: one.id, label: one.title }))}
           />
         </label>
-        <span>
-          <span className="quiet">Attached </span>
-          {board.attachments.map((one) => (
-            <Checkbox
-              key={one.id}
-              checked={state.attached.includes(one.id)}
-              onChange={(event) =>
-                onChange({
-                  attached: event.target.checked
-                    ? [...state.attached, one.id]
-                    : state.attached.filter((other) => other !== one.id),
-                })
-              }
-            >
-              {one.title}
-            </Checkbox>
-          ))}
-        </span>
+        {board.attachments.length > 0 && (
+          <span>
+            <span className="quiet">Attached </span>
+            {board.attachments.map((one) => (
+              <Checkbox
+                key={one.id}
+                checked={state.attached.includes(one.id)}
+                onChange={(event) =>
+                  onChange({
+                    attached: event.target.checked
+                      ? [...state.attached, one.id]
+                      : state.attached.filter((other) => other !== one.id),
+                  })
+                }
+              >
+                {one.title}
+              </Checkbox>
+            ))}
+          </span>
+        )}
       </div>
     </section>
   );

@@ -58,6 +58,7 @@ export function SuspectsPanel({
         <div className="quiet">
           Playing every fault of this board once
           <Progress
+            aria-label="Faults played"
             size="small"
             percent={making.total > 0 ? Math.floor((making.done / making.total) * 100) : 0}
           />
@@ -67,6 +68,7 @@ export function SuspectsPanel({
         <div className="quiet">
           The same as the board stood for other readings
           <Progress
+            aria-label="Faults played"
             size="small"
             percent={also.total > 0 ? Math.floor((also.done / also.total) * 100) : 0}
           />

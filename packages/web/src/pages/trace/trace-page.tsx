@@ -18,7 +18,8 @@ import { useBench } from '../../data/bench.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { useBenchState } from '../../data/bench-state.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
-import { boardQuery, habitsQuery, useJob, useJobOnBoard } from '../../data/queries.ts';
+import { useJobOnBoard } from '../../data/job-on-board.ts';
+import { boardQuery, habitsQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BenchStrip } from './bench-strip.tsx';
 import { Jot, type JotKind } from './jot/jot.tsx';
@@ -164,7 +165,7 @@ function TraceView({
       },
     );
     if (!made.ok || wrongMoment) {
-      act({ do: 'refuse', text: made.ok ? (wrongMoment ?? '') : made.error.join(' ') });
+      act({ do: 'refuse', text: wrongMoment ?? (made.ok ? '' : made.error.join(' ')) });
       return;
     }
     const supersedes = own ? own.supersedes : step.kind === 'in-order' ? step.probe.decides : [];

@@ -1,0 +1,64 @@
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { loadSheet, type GoalId } from '@jiko/core/board';
+import { traceJob, type Trace } from '@jiko/core/diagnosis';
+import {
+  benchSetup,
+  studyHealthyBoard,
+  type BenchSetup,
+  type HealthyBoard,
+} from '@jiko/core/powerup';
+import { liftedParts, type Job } from '@jiko/core/record';
+import { boardQuery, useJob } from './queries.ts';
+
+// What loads the simulator: kept apart from the queries, so that the list of jobs does without it.
+
+const studied = new Map<string, HealthyBoard>();
+
+/** The healthy play of a board as the bench stands; computed once per sheet and bench. */
+export function useHealthyBoard(
+  boardId: string,
+  source: string,
+  attached: readonly string[],
+  lifted: readonly string[] = [],
+): { healthy: HealthyBoard | null; trouble: string | null } {
+  const query = useQuery(boardQuery(boardId));
+  const benchText = JSON.stringify({ source, attached, lifted } satisfies BenchSetup);
+  return useMemo(() => {
+    if (!query.data) return { healthy: null, trouble: query.error?.message ?? null };
+    const bench = JSON.parse(benchText) as BenchSetup;
+    const key = `${query.data.hash} ${benchText}`;
+    let healthy = studied.get(key) ?? null;
+    if (!healthy) {
+      const loaded = loadSheet(query.data.text);
+      if (!loaded.ok) return { healthy: null, trouble: 'The sheet of this board cannot be read.' };
+      healthy = studyHealthyBoard(loaded.value, benchSetup(loaded.value, bench));
+      studied.set(key, healthy);
+    }
+    return { healthy, trouble: null };
+  }, [query.data, query.error, benchText]);
+}
+
+/** A job with its board as the bench stands, or what is missing to show it. */
+export type JobOnBoard =
+  | { state: 'loading' }
+  | { state: 'trouble'; words: string }
+  | { state: 'ready'; job: Job; healthy: HealthyBoard; trace: Trace };
+
+export function useJobOnBoard(
+  id: string,
+  source: string,
+  attached: readonly string[] = [],
+): JobOnBoard {
+  const { job, error, isLoading } = useJob(id);
+  const lifted = job ? liftedParts(job) : [];
+  const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', source, attached, lifted);
+  const trace = useMemo(
+    () => (healthy && job ? traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId) : null),
+    [healthy, job],
+  );
+  const words = error?.message ?? trouble;
+  if (words !== null) return { state: 'trouble', words };
+  if (isLoading || !job || !healthy || !trace) return { state: 'loading' };
+  return { state: 'ready', job, healthy, trace };
+}
