@@ -92,3 +92,49 @@ test('signs and findings count: what was seen damaged is read at first', async (
   await page.getByRole('link', { name: 'Report' }).click();
   await expect(page.getByText('draw 0.002 A steady, no fan')).toBeVisible();
 });
+
+test('what was found cold stands in Trace from its first moment, and its test with its caution', async ({
+  page,
+}) => {
+  // The demo job from Hollow Hut: a dead short on 1V8_S5, found cold; no volt was read.
+  await page.goto('/jobs/0d0e0000-0000-4000-8000-000700000000/trace');
+  const missing = page.locator('.missing').first();
+  await expect(missing).toContainText('Suspend rails');
+  await expect(missing).toContainText('with nothing connected');
+  const card = page.locator('.probe.is-done');
+  await expect(card).toContainText('Low resistance on 1V8_S5', { timeout: 60_000 });
+  await expect(card).toContainText('inject 1 V with a small current limit');
+  await expect(card.getByRole('note')).toContainText('Battery and source off');
+});
+
+test('a pin is read at the pin itself, and tone and words are one key', async ({ page }) => {
+  await openJob(page, 'Cairn', 'Cairn 14, at a pin');
+  await setPhase(page, 'Standby');
+  await entry(page).press('/');
+  await page.keyboard.type('PU2.VIN');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.probe h1')).toContainText('PU2.VIN');
+  await entry(page).fill('19.4');
+  await entry(page).press('Enter');
+  await expect(page.locator('.readings tbody tr')).toContainText('VMAIN');
+  await entry(page).press('t');
+  await expect(page.locator('.echo')).toContainText('Tone and words are on');
+  await entry(page).press('t');
+  await expect(page.locator('.echo')).toContainText('are off');
+});
+
+test('a note is not taken over by the entry line when another point is proposed', async ({
+  page,
+}) => {
+  await openJob(page, 'Beck', 'Beck mini, a note meanwhile');
+  await setPhase(page, 'Standby');
+  await entry(page).fill('12');
+  await entry(page).press('Enter');
+  const note = page.getByPlaceholder('In your own words');
+  await note.click();
+  await note.pressSequentially('cold joint at the jack', { delay: 60 });
+  // Suspects arrive and the card changes: the letters are still the note's.
+  await expect(page.locator('.suspect').first()).toBeVisible({ timeout: 60_000 });
+  await note.pressSequentially(', seen under the light', { delay: 60 });
+  await expect(note).toHaveValue('cold joint at the jack, seen under the light');
+});

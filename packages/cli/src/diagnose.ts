@@ -4,12 +4,16 @@ import type { Board, GoalId } from '@jiko/core/board';
 import {
   benchOfReading,
   makeDiagnoser,
+  nextStep,
   noEvidence,
   noSigns,
   speaksOf,
   traceJob,
+  whyTheyDiffer,
   type BenchOf,
+  type Diagnosis,
   type Evidence,
+  type NextStep,
   type Proposal,
 } from '@jiko/core/diagnosis';
 import {
@@ -26,7 +30,7 @@ import {
   usualSetup,
   wholeDictionary,
 } from '@jiko/core/powerup';
-import { valueText, type Reading } from '@jiko/core/readings';
+import { cautionFor, valueText, type Reading } from '@jiko/core/readings';
 import { deriveJob, type Job } from '@jiko/core/record';
 import { boardOf, fileText, print, read, rounded, type Say } from './words.ts';
 
@@ -172,7 +176,36 @@ function answer(
     actions: diagnosis.actions.map((one) => ({ ...one, gainBits: rounded(one.gainBits, 2) })),
     unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
     elsewhere: diagnosis.elsewhere.map(({ net, share }) => ({ net, share: rounded(share, 4) })),
+    fets: trace.fets.map(({ part, judgement }) => ({ part: part.ref, ...judgement })),
+    nextStep: Object.fromEntries(
+      (['walk', 'shortest', 'looks'] as const).map((school) => [
+        school,
+        stepText(nextStep(board, trace, diagnosis, school, findings), diagnosis),
+      ]),
+    ),
+    differs: whyTheyDiffer(board, trace, diagnosis),
+    caution: cautionFor(phase, attached),
   };
+}
+
+/** What the middle of the page would say, as data. */
+function stepText(step: NextStep, diagnosis: Diagnosis): unknown {
+  switch (step.kind) {
+    case 'in-order': {
+      const { net, mode, phase, place, why } = step.probe;
+      return { kind: step.kind, net, point: place.text, mode, phase, why };
+    }
+    case 'telling':
+      return {
+        kind: step.kind,
+        finding: step.finding,
+        ...(proposal(step.proposal, diagnosis.classTitles) as object),
+      };
+    case 'test':
+      return { kind: step.kind, suspect: step.suspect.title, ...step.suspect.separate };
+    default:
+      return { kind: step.kind };
+  }
 }
 
 const limit = (value: number): number | 'OL' => (value === Infinity ? 'OL' : rounded(value));

@@ -145,6 +145,10 @@ describe('jiko diagnose', () => {
       separate: { text: string } | null;
     }[];
     next: { net: string; gainBits: number; outcomes: { then: string[] }[] }[];
+    nextStep: Record<string, { kind: string }>;
+    caution: string;
+    differs: string | null;
+    fets: unknown[];
   }
 
   it('holds readings against every fault: verdicts, stage, suspects with their test, next probes', async () => {
@@ -185,6 +189,13 @@ describe('jiko diagnose', () => {
     // The corroded one leads its group.
     expect(answer.suspects[0]?.faults[0]?.name).toBe('C51 short');
     expect(answer.suspects[0]?.separate?.text).toContain('PL7');
+    // And what the middle of the page would say, school by school, with the caution of the phase.
+    expect(Object.keys(answer.nextStep)).toEqual(['walk', 'shortest', 'looks']);
+    for (const step of Object.values(answer.nextStep))
+      expect(['in-order', 'telling', 'test']).toContain(step.kind);
+    expect(answer.caution).toContain('Source off, battery unplugged');
+    expect(answer.differs).toBeNull();
+    expect(answer.fets).toEqual([]);
   });
 
   it.each([
@@ -196,6 +207,11 @@ describe('jiko diagnose', () => {
     ['net,mode,phase,value\nVMAIN,volts,standby,much', 'line 2: '],
     ['net,mode,phase,value\nVMAIN,smell,standby,1', 'line 2: there is no mode "smell"'],
     ['net,mode,value\nVMAIN,volts,1', 'line 1: the column phase is missing'],
+    [
+      'net,mode,phase,value\n3V3_ALW,volts,standby,3,29',
+      'line 2: 5 cells for 4 columns. Is "3,29" one number?',
+    ],
+    ['net,mode,phase,value\nVMAIN,volts,standby,329', 'line 2: 329 V cannot be on this board'],
     ['net,mode,phase,value,colour\nVMAIN,volts,standby,1,red', 'there is no column colour'],
   ])('names the line of what it cannot read: %j', async (csv, text) => {
     const { code, out, said } = await run(

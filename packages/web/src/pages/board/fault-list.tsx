@@ -46,7 +46,10 @@ export function FaultList({
       const { done, total } = making;
       return (
         <section className="all-faults" aria-live="polite">
-          <Progress percent={total > 0 ? Math.floor((done / total) * 100) : 0} />
+          <Progress
+            aria-label="Faults played"
+            percent={total > 0 ? Math.floor((done / total) * 100) : 0}
+          />
           <p className="quiet">
             {total > 0
               ? `${done} of ${total} different faults played`

@@ -1,4 +1,5 @@
-import { Drawer } from 'antd';
+import { Drawer, Slider, Switch } from 'antd';
+import { setSounds, useSounds } from '../../data/sounds.ts';
 import { traceKeys, type TraceKey } from './keys.ts';
 
 const groups: readonly TraceKey['group'][] = [
@@ -39,7 +40,35 @@ export function KeysHelp({ isOpen, onClose }: { isOpen: boolean; onClose: () => 
             </dl>
           </section>
         ))}
+        <SoundSettings />
       </div>
     </Drawer>
+  );
+}
+
+/** What is heard after Enter, for eyes that stay on the microscope. */
+function SoundSettings() {
+  const { tone, words, volume } = useSounds();
+  return (
+    <section className="sounds">
+      <h3>Heard after Enter</h3>
+      <label>
+        <Switch size="small" checked={tone} onChange={(on) => setSounds({ tone: on })} />A tone:
+        high is good, low is not, twice is not decided
+      </label>
+      <label>
+        <Switch size="small" checked={words} onChange={(on) => setSounds({ words: on })} />
+        The next point, its mode and place, where the browser can speak
+      </label>
+      <Slider
+        min={0}
+        max={1}
+        step={0.05}
+        value={volume}
+        ariaLabelForHandle="Volume"
+        tooltip={{ formatter: null }}
+        onChange={(to) => setSounds({ volume: to })}
+      />
+    </section>
   );
 }

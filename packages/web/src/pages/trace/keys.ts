@@ -34,6 +34,7 @@ export const traceKeys: readonly TraceKey[] = [
   { group: 'The bench', keys: ['+'], does: 'next phase' },
   { group: 'The bench', keys: ['c'], does: 'source' },
   { group: 'The bench', keys: ['a'], does: 'what is attached' },
+  { group: 'The bench', keys: ['t'], does: 'tone and words on or off' },
   { group: 'Write down', keys: ['n'], does: 'a note' },
   { group: 'Write down', keys: ['d'], does: 'what was done' },
   { group: 'Write down', keys: ['s'], does: 'signs: draw, lights, fan' },

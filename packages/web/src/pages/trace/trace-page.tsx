@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Button } from 'antd';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
 import type { Board, NetId } from '@jiko/core/board';
 import {
@@ -18,6 +18,7 @@ import { useBench } from '../../data/bench.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { useBenchState } from '../../data/bench-state.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
+import { playTone, pointWords, say, setSounds, useSounds } from '../../data/sounds.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
 import { boardQuery, habitsQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
@@ -122,6 +123,8 @@ function TraceView({
       ? viewOf(healthy, trace, { ...begun, supersedes: own?.supersedes ?? [] }, bench.phase)
       : asked;
   const setText = (next: string): void => act({ do: 'type', text: next, asked: probe });
+  useHeard(trace, probe, isWeighing);
+  const sounds = useSounds();
   const typed = echoOf(text, probe, bench.phase);
   const [jot, setJot] = useState<{ kind: JotKind; by: 'key' | 'pointer' }>({
     kind: 'note',
@@ -211,6 +214,14 @@ function TraceView({
     s: () => setJot({ kind: 'seen', by: 'key' }),
     f: () => setJot({ kind: 'found', by: 'key' }),
     p: () => setJot({ kind: 'picture', by: 'key' }),
+    t: () => {
+      const on = !(sounds.tone || sounds.words);
+      setSounds({ tone: on, words: on });
+      act({
+        do: 'say',
+        said: { kind: 'recorded', text: on ? 'Tone and words are on.' : 'Tone and words are off.' },
+      });
+    },
     r: () => document.querySelector<HTMLElement>('.probe .against input')?.focus(),
   };
 
@@ -301,6 +312,25 @@ function TraceView({
       <KeysHelp isOpen={keysShown} onClose={() => showKeys(false)} />
     </div>
   );
+}
+
+/** After each reading its verdict as a tone, then the point that comes next in words. */
+function useHeard(trace: Trace, probe: ProbeView | null, isWeighing: boolean): void {
+  const last = trace.readings.at(-1);
+  const heard = useRef(last?.id);
+  const spoken = useRef('');
+  useEffect(() => {
+    if (!last || heard.current === last.id) return;
+    heard.current = last.id;
+    spoken.current = '';
+    playTone(last.verdict.kind);
+  }, [last]);
+  const words = probe ? pointWords(probe.net, probe.mode, probe.place, probe.reference) : '';
+  useEffect(() => {
+    if (isWeighing || words === '' || words === spoken.current) return;
+    spoken.current = words;
+    say(words);
+  }, [words, isWeighing]);
 }
 
 /** The point on the card as a choice of one's own. */
