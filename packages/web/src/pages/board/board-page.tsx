@@ -12,6 +12,8 @@ import { EventChart } from './event-chart.tsx';
 import { FaultList } from './fault-list.tsx';
 import { PlaySigns } from './play-signs.tsx';
 import { PlayTable } from './play-table.tsx';
+import '../../widgets/readings.css';
+import './board.css';
 
 /** A sheet's play: phases as columns, nets as rows, with any faults put in. */
 export function BoardPage() {

@@ -15,6 +15,7 @@ import { PastePanel } from './paste-panel.tsx';
 import { PowerPanel } from './power-panel.tsx';
 import { SweepEntry } from './sweep-entry.tsx';
 import { SweepList } from './sweep-list.tsx';
+import '../../widgets/probe.css';
 import './cold.css';
 
 /** The sweep of the unpowered board, and whether and how to power it afterwards. */

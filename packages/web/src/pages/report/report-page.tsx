@@ -6,6 +6,8 @@ import { api } from '@jiko/contract';
 import { buildReport, reportMarkdown } from '@jiko/core/report';
 import { useHealthyBoard } from '../../data/job-on-board.ts';
 import { useJob } from '../../data/queries.ts';
+import '../../widgets/readings.css';
+import './report.css';
 
 /** What was attached differs from reading to reading: the report judges by the bare board. */
 const nothingAttached: readonly string[] = [];

@@ -35,6 +35,8 @@ import { echoOf, mismatch, viewOf, viewOfProposal } from './probe-view.ts';
 import { ReadingsTable } from './readings-table.tsx';
 import { schools, useSchool } from './school.ts';
 import { SuspectsPanel } from './suspects-panel.tsx';
+import '../../widgets/probe.css';
+import '../../widgets/readings.css';
 import './trace.css';
 
 export function TracePage() {
