@@ -93,7 +93,7 @@ test('one job through every step to the first powered reading', async ({ page })
     await signs.getByLabel('Draws', { exact: true }).fill('0.057');
     await page.keyboard.press('Enter');
     await expect(signs.locator('.meaning')).toContainText('Suspend rails', { timeout: 90_000 });
-    await signs.getByText('What this board draws where it stops').click();
+    await signs.getByText('What this board draws where it stops').click({ timeout: 90_000 });
     await expect(signs.locator('.stops')).toContainText('Core rail');
   });
 

@@ -72,12 +72,16 @@ for (const { sheet, board, fault, group, says } of [
   test(`${board}, ${fault}: the shortest way ends at the right group, with its reasons`, async ({
     page,
   }) => {
-    test.setTimeout(120_000);
+    test.setTimeout(180_000);
     const hidden = hiddenOn(sheet, fault);
     await openJob(page, board, `${board} with ${fault}`);
     await setPhase(page, 'Standby');
     await page.getByText('Shortest', { exact: true }).click();
     await leader(page);
+    // Proposals may change until every fault was played.
+    await expect(page.getByText('Playing every fault of this board once')).toHaveCount(0, {
+      timeout: 90_000,
+    });
     let phase: Phase = 'standby';
     for (let readings = 0; readings < 16; readings++) {
       if ((await leader(page)).percent >= 95) break;
@@ -102,6 +106,7 @@ for (const { sheet, board, fault, group, says } of [
       await expect(page.locator('.readings tbody tr')).toHaveCount(readings + 1);
       // The answer to this reading, not to the one before.
       await page.waitForTimeout(400);
+      await expect(page.locator('.probe')).not.toContainText('still weighing');
     }
     const end = await leader(page);
     // What readings cannot tell apart is not called sure.

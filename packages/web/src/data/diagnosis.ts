@@ -144,7 +144,12 @@ export function useDiagnosis(
   isWeighing: boolean;
 } {
   const known = useRef<Float32Array | null>(null);
-  const { making, whole, sofar: dictionary } = useMade(sheet, bench, known);
+  const { making, whole, sofar } = useMade(sheet, bench, known);
+  const here = benchKey(sheet, bench);
+  // The plays a question is asked of. While one is open no newer ones are taken: on a slow machine the
+  // answers would never be of what is asked.
+  const [taken, setTaken] = useState<{ bench: string; dictionary: Dictionary } | null>(null);
+  const dictionary = taken?.bench === here ? taken.dictionary : null;
   const [allOthers, setOthers] = useState<readonly OtherBench[]>([]);
   const others = allOthers.filter((one) => one.sheet === sheet?.hash);
   const query = useQuery({
@@ -171,8 +176,10 @@ export function useDiagnosis(
     gcTime: 60_000,
     placeholderData: keepPreviousData,
   });
+  if (sofar && (dictionary === null || (dictionary !== sofar && !query.isFetching)))
+    setTaken({ bench: here, dictionary: sofar });
   // What stood for another bench says nothing of this one.
-  const found = query.data?.bench === benchKey(sheet, bench) ? query.data.diagnosis : null;
+  const found = query.data?.bench === here ? query.data.diagnosis : null;
   const byFault = query.data?.diagnosis.byFault ?? null;
   useEffect(() => {
     known.current = byFault;
