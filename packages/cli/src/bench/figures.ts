@@ -20,6 +20,7 @@ import {
   wholeDictionary,
   type Dictionary,
 } from '@jiko/core/powerup';
+import { mutantRows } from './mutant-rows.ts';
 
 // npm run bench: measures, prints and writes docs/figures.md. Ratios are taken within one run.
 
@@ -225,7 +226,9 @@ const text = [
   '',
   '| figure | aim | measured |',
   '| --- | --- | --- |',
-  ...rows.map((row) => `| ${row.join(' | ')} |`),
+  ...[...rows, ...mutantRows(new URL('.data/mutants.json', root))].map(
+    (row) => `| ${row.join(' | ')} |`,
+  ),
   '',
   ...(flagged.length > 0
     ? ['Plays flagged invalid, whose numbers are not used:', '', ...flagged, '']

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
+import fellText from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId, type Source } from '../board/index.ts';
 import { heatCaution, injectionCaution, separatingTest, traceJob } from '../diagnosis/index.ts';
 import { parseFault } from '../faults/index.ts';
@@ -225,5 +226,156 @@ describe('connecting', () => {
       'Leave it unplugged until the main rail stands by itself',
     );
     expect(plan.where).toContain('Polarity and volts checked on the leads before they touch');
+  });
+});
+
+describe('the power-up plan, word for word', () => {
+  const fell = study(fellText);
+  const planFor = (
+    healthy: typeof cairn,
+    source: string,
+    happened: string[] = [],
+    more: unknown[] = [],
+  ) => {
+    const intake = {
+      type: 'intake',
+      intake: {
+        board: 'x',
+        device: 'd',
+        complaint: 'c',
+        happened,
+        history: '',
+        goal: 'boots',
+        source,
+        keep: '',
+        promised: null,
+      },
+    };
+    const job = jobOf(intake, ...more);
+    return powerPlan(
+      healthy,
+      makeSweep(healthy),
+      job,
+      traceJob(healthy, job, 'boots' as GoalId).readings,
+    );
+  };
+  const more =
+    'Source off at once and look for heat. At the limit with the volts down it is a short that cold readings did not show.';
+  const steps = [
+    {
+      phase: 'standby',
+      title: 'Connect, do not press',
+      more,
+      less: 'Nothing at all: the way in is open, or its FETs stay off. Read the input chain point by point.',
+    },
+    {
+      phase: 'trying',
+      title: 'Press the button',
+      more: 'Let go, source off, look for heat after the press only: a run rail.',
+      less: 'As before the press: the press is not seen, or the first run rail does not come. Up for seconds and down again: it gives up; read in those seconds.',
+    },
+  ];
+
+  it('on a bench supply at the same input as the adapter', () => {
+    const plan = planFor(cairn, 'adapter');
+    expect([plan.source.id, plan.own.id]).toEqual(['bench', 'adapter']);
+    expect(plan.steps).toMatchObject(steps);
+    expect(plan.steps.map((one) => [one.volts, one.limitAmps])).toEqual([
+      [19.5, 0.1],
+      [19.5, 1],
+    ]);
+    expect(plan.why).toBe(
+      'A bench supply shows the draw and holds a short at its limit, all the more as not all of the path was measured.',
+    );
+    expect(plan.where).toBe(
+      'Plus on VIN_JACK at J1, power jack, minus on its ground. Polarity and volts checked on the leads before they touch the board.',
+    );
+    expect(plan.before).toEqual([
+      {
+        title: '19.5 V adapter',
+        text: 'Unplugged from the board it gives 18.52 V to 20.48 V. Some idle lower until they see a load: try one before it is called bad.',
+      },
+      {
+        title: 'Battery',
+        text: 'Leave it unplugged until the main rail stands by itself. When it is plugged in, watch its current: more than the charger is set to, unplug it at once.',
+      },
+    ]);
+    expect(plan.unmeasured).toEqual([
+      ...['BL_VIN', 'VCHG', 'CHG_VCC', 'VIN_JACK', 'VIN_F', 'VIN', 'VA_MID', 'VA_SNS', 'VMAIN'],
+      ...['5V_LDO', '3V3_LDO', '3V3_ALW', '5V_ALW', 'VRTC', 'VBAT', 'VBAT_F'],
+      ...['3V3_ALW through PU4', '5V_ALW through PU5', 'VMAIN through PU6'],
+      ...['VMAIN through PU8', 'VMAIN through PU9'],
+    ]);
+    expect(plan.says).toEqual([`Not measured: ${plan.unmeasured.join(', ')}.`]);
+    expect(plan.openSafety).toHaveLength(6);
+    expect(plan.openSafety[0]).toBe('Source off and unplugged, button held for ten seconds');
+  });
+
+  it('on USB-C alone, where nothing limits the current but the source', () => {
+    const plan = planFor(fell, 'usb-c', ['frost', 'lightning', 'earlier-repair']);
+    expect([plan.source.id, plan.own.id]).toEqual(['usb-c', 'usb-c']);
+    expect(plan.steps).toMatchObject(steps);
+    expect(plan.steps.map((one) => [one.volts, one.limitAmps])).toEqual([
+      [20, 3.25],
+      [20, 3.25],
+    ]);
+    expect(plan.why).toBe(
+      'USB-C supply: the sheet has no bench supply at this input. It gives 3.25 A into a fault before it lets go. Keep a hand on the plug: it was wet, lightning was near, someone worked on it before and not all of the path was measured.',
+    );
+    expect(plan.where).toBe('Plugged in at J1, USB-C, through a cable with a meter in it.');
+    expect(plan.before).toEqual([
+      {
+        title: 'USB-C supply',
+        text: 'Nothing on VBUS until it is plugged in, then 5 V, then 20 V once the board has asked for it (5 V, 9 V, 15 V, 20 V on offer). It stays at 5 V: the board does not ask, or its lines to the plug are cut. Turn the plug over and try again.',
+      },
+    ]);
+  });
+
+  it('an adapter that idles low says so', () => {
+    const idle = loadSheet(
+      cairnText.replace(/^( {2}adapter: \{.*)\}$/m, '$1, idle: 5, wakes: 0.05 }'),
+    );
+    if (!idle.ok) throw new Error('the sheet does not load');
+    const [first] = planFor(studyHealthyBoard(idle.value), 'adapter').before;
+    expect(first?.text).toBe(
+      'Unplugged from the board it idles at 5 V and gives 19.5 V once something draws more than 50 mA: read it again under load before it is called bad.',
+    );
+  });
+
+  it('a board that draws more before the press is given three times that', () => {
+    const hungry = loadSheet(cairnText.replace('load: 0.004 }', 'load: 0.054 }'));
+    if (!hungry.ok) throw new Error('the sheet does not load');
+    const [connect] = planFor(studyHealthyBoard(hungry.value), 'adapter').steps;
+    expect(connect!.amps).toBeGreaterThan(0.06);
+    expect(connect!.limitAmps).toBe(0.5);
+  });
+
+  it('a diode reading alone clears no rail, and a short across the stage is said with its name', () => {
+    const diode = {
+      type: 'reading',
+      reading: plainReading('VMAIN', 'diode', 'cold', {
+        kind: 'number',
+        value: 0.48,
+        trend: 'steady',
+      }),
+      supersedes: [],
+    };
+    expect(planFor(cairn, 'adapter', [], [diode]).unmeasured).toContain('VMAIN');
+    const through = {
+      type: 'reading',
+      reading: plainReading(
+        'VMAIN',
+        'ohms',
+        'cold',
+        { kind: 'number', value: 0.2, trend: 'steady' },
+        { against: 'PH_CORE' },
+      ),
+      supersedes: [],
+    };
+    const shorted = planFor(cairn, 'adapter', [], [through]);
+    expect(shorted.advice).toBe('not-yet');
+    expect(shorted.bridges).toMatchObject([{ part: 'PU9', isStage: true }]);
+    expect(shorted.says.join(' ')).toContain('19.5 V would stand on VCORE');
+    expect(shorted.unmeasured).not.toContain('VMAIN through PU9');
   });
 });
