@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Checkbox, Segmented, Select, Skeleton } from 'antd';
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { loadSheet, type Board } from '@jiko/core/board';
 import { faultKey, faultName, listFaults, type Fault } from '@jiko/core/faults';
@@ -8,12 +8,16 @@ import type { BoardDetail } from '@jiko/contract';
 import { attachedIn, usualSetup, type BenchSetup } from '@jiko/core/powerup';
 import { boardQuery } from '../../data/queries.ts';
 import { coldQuery, playQuery } from '../../data/plays.ts';
-import { EventChart } from './event-chart.tsx';
 import { FaultList } from './fault-list.tsx';
 import { PlaySigns } from './play-signs.tsx';
 import { PlayTable } from './play-table.tsx';
 import '../../widgets/readings.css';
 import './board.css';
+
+// The chart library comes with the first chart.
+const EventChart = lazy(async () => ({
+  default: (await import('./event-chart.tsx')).EventChart,
+}));
 
 /** A sheet's play: phases as columns, nets as rows, with any faults put in. */
 export function BoardPage() {
@@ -141,7 +145,9 @@ function PlayView({ board, sheet }: { board: Board; sheet: BoardDetail }) {
             />
           )}
           <PlaySigns play={play.data} />
-          <EventChart events={play.data.events} pressedAtSeconds={play.data.pressedAtSeconds} />
+          <Suspense fallback={<p className="quiet">Drawing the events…</p>}>
+            <EventChart events={play.data.events} pressedAtSeconds={play.data.pressedAtSeconds} />
+          </Suspense>
           <PlayTable
             board={board}
             healthy={healthy.data}
