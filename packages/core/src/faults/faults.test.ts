@@ -39,8 +39,10 @@ describe('the list of single faults', () => {
         'stuck',
         'trace-open',
         'short',
+        'break',
         'nets-joined',
         'source',
+        'warm',
       ]),
     );
     const names = all.map(faultName);
@@ -69,6 +71,8 @@ describe('the list of single faults', () => {
       'U20 does not run',
       'PU1 dead',
       'PU2 pin LDO5: short to ground',
+      'PWRBTN_SW broken behind place 2',
+      'goes off when it is warm',
     ]) {
       expect(names).toContain(name);
     }
@@ -107,6 +111,8 @@ describe('faults as typed', () => {
     ['F1:high=200', { kind: 'high', part: 'F1', ohms: 200 }],
     ['D4:reversed', { kind: 'reversed', part: 'D4' }],
     ['PQ1:all-short', { kind: 'all-short', part: 'PQ1', ohms: 0.05 }],
+    ['board:warm', { kind: 'warm' }],
+    ['PWRBTN_SW:break=1', { kind: 'break', net: 'PWRBTN_SW', after: 1 }],
     ['adapter:weak', { kind: 'source', source: 'adapter', how: 'weak' }],
     ['S5_EN+S5_PG:joined=1k', { kind: 'nets-joined', nets: ['S5_EN', 'S5_PG'], ohms: 1000 }],
   ])('%s', (text, fault) => {
