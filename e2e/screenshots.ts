@@ -19,6 +19,10 @@ test('pictures of every main view', async ({ page }) => {
   await page.getByRole('button', { name: 'Night' }).click();
   await page.mouse.move(640, 790);
   await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByText('Playing every fault of this board once')).toHaveCount(0, {
+    timeout: 90_000,
+  });
+  await expect(page.locator('.probe')).toContainText('Tells most');
   await page.screenshot(shot('trace-input-fet-night'));
   await page.getByRole('button', { name: 'Day' }).click();
 

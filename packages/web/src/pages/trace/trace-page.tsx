@@ -105,7 +105,9 @@ function TraceView({
     phase: bench.phase,
     side: lastSide(board, trace),
   });
-  const step = nextStep(board, trace, diagnosis, school, evidence.findings);
+  // In order, what tells most is asked only once every fault was played: there is no hurry then.
+  const isBegun = school === 'walk' && making.state === 'working';
+  const step = nextStep(board, trace, isBegun ? null : diagnosis, school, evidence.findings);
   const asked = own
     ? viewOf(healthy, trace, own, bench.phase)
     : step.kind === 'telling' && diagnosis
