@@ -1,7 +1,7 @@
 import { netOf, type Board, type NetId, type Source } from '../board/index.ts';
 import type { JudgedReading } from '../diagnosis/index.ts';
 import { riskyStages, type HealthyBoard } from '../powerup/index.ts';
-import { isBad, valueText, type PoweredPhase, type Verdict } from '../readings/index.ts';
+import { isBad, isGood, valueText, type PoweredPhase, type Verdict } from '../readings/index.ts';
 import type { Job } from '../record/index.ts';
 import { formatAmps, formatVolts } from '../units/index.ts';
 import { openSteps } from './make-safe.ts';
@@ -92,7 +92,8 @@ export function powerPlan(
         why: bad.verdict.why,
         isConfirmed: isConfirmed(bad),
       });
-    else if (ohms[0]) clear.push({ net, read: textOf(ohms[0]) });
+    else if (ohms[0] && ohms[0].verdict.kind !== 'undecided')
+      clear.push({ net, read: textOf(ohms[0]) });
     else unmeasured.push(net);
   }
   for (const { chip, feed, output } of riskyStages(board)) {
@@ -104,7 +105,7 @@ export function powerPlan(
         [at.net, reference.net].sort().join() === [feed, output].sort().join(),
     );
     const name = `${feed} through ${chip}`;
-    if (!here) unmeasured.push(name);
+    if (!here || !(isGood(here.verdict) || isBad(here.verdict))) unmeasured.push(name);
     else if (isBad(here.verdict) && here.verdict.kind !== 'shorted')
       wrong.push({
         net: name,

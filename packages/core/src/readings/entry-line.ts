@@ -49,7 +49,7 @@ export function parseEntry(
     return ok({ kind: 'beep', limit: meter.beepOhms });
   }
   const cold = mode === 'ohms' || mode === 'diode';
-  if (/^(ok|no short|not short(ed)?|silent)$/i.test(text))
+  if (saysNoShort(text))
     return cold
       ? ok({ kind: 'over', limit: mode === 'ohms' ? meter.beepOhms : leastDropVolts })
       : fail({ code: 'no-figure', text, mode });
@@ -77,6 +77,10 @@ export function parseEntry(
   if (!parsed.ok) return parsed;
   return ok({ kind: 'number', value: parsed.value, trend: trendOf(sign?.[2]) });
 }
+
+/** Words for a buzzer that kept silent; between the ends of a part they may mean the contrary. */
+export const saysNoShort = (text: string): boolean =>
+  /^(ok|no short|not short(ed)?|silent)$/i.test(text.trim());
 
 /** A junction drops more; less is next to a short. */
 const leastDropVolts = 0.1;

@@ -26,6 +26,9 @@ describe('a reading across a part', () => {
     ['4k7', fuse, 'open'],
     ['12', sense, 'high'],
     ['0.2', sense, 'good'],
+    // Bounds decide nothing here: above a kilohm is open, above an ohm may be whole.
+    ['>1k', fuse, 'undecided'],
+    ['<50k', fuse, 'undecided'],
   ] as const)('%s ohms through what carries the current', (written, part, verdict) => {
     expect(kindOf(written, 'ohms', part)).toBe(verdict);
   });

@@ -1,5 +1,6 @@
 import type { PartKind } from '../board/index.ts';
 import { formatOhms, formatVolts } from '../units/index.ts';
+import { isWholeRange } from './entry-line.ts';
 import type { Reading } from './reading.ts';
 import type { Verdict } from './verdict.ts';
 
@@ -16,10 +17,20 @@ const leadOhms = 2;
 /** A junction of silicon, cold, by common practice: 0.4 to 0.7 V. */
 const junctionVolts = [0.3, 0.75] as const;
 
+/** No buzzer sounds above this. */
+const mostBuzzOhms = 100;
+
+/** A bound somebody wrote, not the end of the range nor the buzzer: between two points it decides nothing. */
+const isBound = ({ value, mode }: Pick<Reading, 'value' | 'mode'>): boolean =>
+  (value.kind === 'over' && !isWholeRange(value.limit, mode)) ||
+  (value.kind === 'beep' && value.limit > mostBuzzOhms);
+
 /** Holds a reading from one end of a part to the other against what the part does when whole. */
 export function judgeAcross({ value, mode }: Reading, across: AcrossPart): Verdict {
   const { part, kind, healthy } = across;
   const isFet = kind === 'pfet' || kind === 'nfet';
+  if (isBound({ value, mode }))
+    return { kind: 'undecided', why: `A bound through ${part}: type what the meter shows.` };
   const read = value.kind === 'number' ? value.value : value.kind === 'over' ? Infinity : null;
   const beeps = value.kind === 'beep';
   if (read === null && !beeps) return { kind: 'unjudged', why: 'Recorded, not judged.' };
@@ -110,6 +121,8 @@ export const leastThroughOhms = 10;
 export function judgeThrough({ value, mode }: Reading, stage: ThroughStage): Verdict {
   const { chip, rail, feedVolts } = stage;
   if (mode !== 'ohms') return { kind: 'unjudged', why: `Take ohms through ${chip}.` };
+  if (isBound({ value, mode }))
+    return { kind: 'undecided', why: `A bound through ${chip}: type what the meter shows.` };
   const ohms =
     value.kind === 'number'
       ? value.value

@@ -231,13 +231,13 @@ function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext):
   const shortOhms = drive && drive.amps > 0 ? drive.volts / drive.amps : null;
   if (mode === 'diode') {
     if (value.kind === 'over' && !isWholeRange(value.limit, mode))
-      return judgeBound(value.limit, expected, mode);
+      return judgeBound(value.limit, expected, mode, leastJunctionVolts);
     if (value.kind === 'over') {
       return expected
         ? { kind: 'open', why: `OL: no junction seen; expected ${expectationText(expected)}.` }
         : { kind: 'unjudged', why: 'OL recorded: nothing known to hold it against.' };
     }
-    if (value.kind === 'beep' || (value.kind === 'number' && value.value < 0.02)) {
+    if (value.kind === 'beep' || (value.kind === 'number' && value.value < leastJunctionVolts)) {
       return lowByNature(net)
         ? {
             kind: 'unjudged',
@@ -264,7 +264,7 @@ function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext):
     return { kind: 'good', why: `As expected: ${expectationText(expected)}.` };
   }
   if (value.kind === 'over' && !isWholeRange(value.limit, mode))
-    return judgeBound(value.limit, expected, mode);
+    return judgeBound(value.limit, expected, mode, shortOhms);
   if (value.kind === 'over') {
     if (!expected)
       return { kind: 'unjudged', why: 'OL recorded: nothing known to hold it against.' };
@@ -277,6 +277,14 @@ function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext):
       why: `${value.kind === 'beep' ? 'Below ' : ''}${formatOhms(ohms)}: the regulator gives at most ${formatAmps(drive.amps)} and cannot hold ${formatVolts(drive.volts)} into less than ${formatOhms(shortOhms)}.`,
     };
   }
+  const isCoreBuzz = lowByNature(net) && ohms <= mostBuzzOhms;
+  if (value.kind === 'beep' && expected && ohms >= expected.low && !isCoreBuzz)
+    return {
+      kind: 'undecided',
+      why: `Below ${formatOhms(ohms)}, expected ${expectationText(expected)}, and how much was not read.`,
+    };
+  if (value.kind === 'beep' && ohms > mostBuzzOhms)
+    return { kind: 'unjudged', why: `Below ${formatOhms(ohms)}: how much was not read.` };
   if (value.kind === 'beep') {
     return lowByNature(net)
       ? {
@@ -308,11 +316,25 @@ function judgeCold(reading: Reading, { net, expectation, drive }: JudgeContext):
   return { kind: 'good', why: `As expected: ${expectationText(expected)}.` };
 }
 
-/** More than so much, and how much was not read. */
-function judgeBound(limit: number, expected: Expected | null, mode: 'ohms' | 'diode'): Verdict {
+/** Less in diode-mode is next to no drop. */
+const leastJunctionVolts = 0.02;
+/** No buzzer sounds above this: an upper bound somebody wrote. */
+const mostBuzzOhms = 100;
+
+/**
+ * More than so much, and how much was not read: never good, for less than what is expected would read
+ * the same. `least` is what a short is below; null where nobody knows.
+ */
+function judgeBound(
+  limit: number,
+  expected: Expected | null,
+  mode: 'ohms' | 'diode',
+  least: number | null,
+): Verdict {
   const above = `Above ${formatQuantity(limit, unitOf[mode])}`;
-  if (!expected)
-    return { kind: 'unjudged', why: `${above}, so no short; nothing known to hold it against.` };
+  if (least === null || limit < least)
+    return { kind: 'undecided', why: `${above}, which leaves a short possible: type the figure.` };
+  if (!expected) return { kind: 'undecided', why: `${above}, so no short; how much was not read.` };
   if (limit > expected.high)
     return {
       kind: 'high',

@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from '../base/index.ts';
 import { findNet, netOf, type Board, type NetId } from '../board/index.ts';
-import { entryTroubleText, parseEntry } from './entry-line.ts';
+import { entryTroubleText, parseEntry, saysNoShort } from './entry-line.ts';
 import { usualMeter, type Meter } from './meter.ts';
 import type { Phase } from './phase.ts';
 import { impossibleReading } from './plausible.ts';
@@ -43,6 +43,10 @@ export function makeReading(
   const { at, reference = null, mode } = typed;
   const value = parseEntry(typed.text, mode, meter);
   if (!value.ok) troubles.push(entryTroubleText(value.error));
+  if (reference && saysNoShort(typed.text))
+    troubles.push(
+      `"${typed.text.trim()}" may mean whole or no short between two points: type what the meter shows.`,
+    );
   for (const place of [at, ...(reference ? [reference] : [])])
     if (!findNet(board, place.net)) troubles.push(`There is no net ${place.net} on this board.`);
   if (value.ok && troubles.length === 0) {
