@@ -222,7 +222,7 @@ const text = [
   '',
   `Made by \`npm run bench\` on ${cpus().length} cores, Node.js ${process.versions.node}. Times differ from machine to machine; ratios were taken within one run.`,
   '',
-  'Sheets used while working: Cairn 14, Fell 13, Beck mini, Heron 15, Otter 14, Wren 5, Old Fold. Sheets that were only measured, at the end: Lark 11, Ridge Station, Tarn Duo, Scree LP.',
+  'Sheets used while working: Cairn 14, Fell 13, Beck mini, Heron 15, Otter 14, Wren 5, Old Fold. Sheets that were only measured, at the end: Lark 11, Ridge Station, Tarn Duo, Scree LP. Hidden faults are drawn evenly from the list, not by how often they happen; known beforehand are the draw at the source and whether it goes off by itself.',
   '',
   '| figure | aim | measured |',
   '| --- | --- | --- |',

@@ -104,6 +104,11 @@ describe('volts', () => {
     expect(of(seen(0, 0.15), plain(0))).toBeGreaterThan(of(seen(0.1, 2.5), plain(0)) + 2);
     // How high a hiccuping rail gets hangs on limits: no swing up to its volts rules a dead row out.
     expect(of(seen(0.1, 2.5), plain(0))).toBeGreaterThan(of(seen(0.1, 4), plain(0)) + 2);
+    // Nor what hangs on it through a resistor or a light: only across a part heights are told.
+    const dead = (where: Where): number =>
+      logLikelihood('volts', seen(0, 1.3), plain(0), point({ where }));
+    expect(dead('light')).toBeCloseTo(dead('rail'), 1);
+    expect(dead('rail')).toBeGreaterThan(dead('across') + 1);
     // A steady row is not stretched by a neighbour that swings.
     const beside: Prediction = {
       ...plain(3.3),

@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type StageId } from '../board/index.ts';
-import { plainReading } from '../practice/index.ts';
+import { plainEvents, plainReading } from '../practice/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
-import { deriveJob, eventBodySchema, type JobEvent } from '../record/index.ts';
+import { deriveJob, type JobEvent } from '../record/index.ts';
 import {
+  benchOfJob,
+  evidenceOf,
   nextStep,
   traceJob,
   whyTheyDiffer,
@@ -18,13 +20,7 @@ const loaded = loadSheet(cairn);
 if (!loaded.ok) throw new Error('the sheet does not load');
 const board = loaded.value;
 const bare = studyHealthyBoard(board).onBench({ source: 'adapter', attached: [], lifted: [] });
-let serial = 0;
-const event = (body: unknown): JobEvent => ({
-  id: `00000000-0000-4000-8000-${String(++serial).padStart(12, '0')}`,
-  who: 'Bench 1',
-  at: '2026-01-05T10:00:00Z',
-  body: eventBodySchema.parse(body),
-});
+const event = (body: unknown): JobEvent => plainEvents(body)[0]!;
 const read = (net: string, mode: 'volts' | 'ohms', value: number): JobEvent =>
   event({
     type: 'reading',
@@ -65,6 +61,32 @@ describe('what is known before the first volt is read', () => {
     // Enough is not good, and what was not seen proves nothing.
     expect(stateOf(seen, 'core')).toBe('unread');
     expect(trace(sign({ picture: false })).next?.net).toBe('VIN_JACK');
+  });
+
+  it('what was seen before a repair proves nothing of the board as it is', () => {
+    const repair = event({ type: 'repair', action: 'replaced', parts: ['C44'], text: '' });
+    expect(stateOf(trace(sign({ reached: 'alw3' }), repair), 'alw3')).toBe('unread');
+    expect(stateOf(trace(repair, sign({ reached: 'alw3' })), 'alw3')).toBe('enough');
+    // By the order of the record: a clock that stands hours behind changes nothing.
+    const late = { ...sign({ picture: true }), at: '2026-01-05T04:00:00Z' };
+    const seen = (...events: JobEvent[]) => evidenceOf(deriveJob(events), []).signs.picture;
+    expect(seen(repair, late)).toBe(true);
+    expect(seen(late, repair)).toBeNull();
+  });
+
+  it('the bench stands as at the last reading in volts, not as while a battery was tried', () => {
+    const volts = read('3V3_ALW', 'volts', 3.3);
+    const amps = event({
+      type: 'reading',
+      reading: {
+        ...plainReading('VBAT', 'amps', 'standby', { kind: 'number', value: 1, trend: 'steady' }),
+        source: { id: 'adapter', volts: null, limitAmps: null },
+        attached: ['battery'],
+      },
+      supersedes: [],
+    });
+    expect(benchOfJob(board, deriveJob([volts, amps])).attached).toEqual([]);
+    expect(benchOfJob(board, deriveJob([amps])).attached).toEqual([]);
   });
 
   it('a picture proves all it stands on', () => {

@@ -99,6 +99,8 @@ describe('degrees read at a part', () => {
     expect(likely(59, 1, 35) / likely(59, 0, 35)).toBeGreaterThan(10);
     // Ten watts in a small part do not make 1500 degrees of it.
     expect(likely(144, 10, 150)).toBeGreaterThan(likely(60, 10, 150));
+    // 120 K above the bench at most, known to 0.6 of it: a normal density of sigma 72 K, 85 % of it.
+    expect(likely(144, 10, 150)).toBeCloseTo(0.15 / 150 + 0.85 / (72.17 * 2.5066), 5);
     // A wrong one is possible: it never rules out by itself.
     expect(likely(150, 0, 35)).toBeCloseTo(0.15 / 150, 5);
   });

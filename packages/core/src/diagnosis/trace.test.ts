@@ -13,8 +13,9 @@ import {
   type HealthyBoard,
 } from '../powerup/index.ts';
 import { isBad, usualMeter, type Phase, type Reading } from '../readings/index.ts';
+import { plainEvents, plainIntake } from '../practice/index.ts';
 import { buildReport } from '../report/index.ts';
-import { deriveJob, intakeSchema, type JobEvent } from '../record/index.ts';
+import { deriveJob, type JobEvent } from '../record/index.ts';
 import { traceJob, type NextProbe, type Trace } from './index.ts';
 
 const load = (text: string): Board => {
@@ -325,20 +326,8 @@ describe('a reading is judged on the bench it was taken on', () => {
 
   it('and the report says what Trace says', () => {
     const events = wholeBoard('battery', ['battery', 'memory']);
-    const intake = event({
-      type: 'intake',
-      intake: intakeSchema.parse({
-        board: board.id,
-        device: 'd',
-        complaint: 'c',
-        history: '',
-        goal: 'boots',
-        source: 'adapter',
-        keep: '',
-        promised: null,
-      }),
-    });
-    const report = buildReport(cairnHealthy, [intake, ...events]);
+    const [intake] = plainEvents(plainIntake());
+    const report = buildReport(cairnHealthy, [intake!, ...events]);
     expect(report.reached).toBe('The goal was read as reached.');
     expect(
       report.readings.filter(

@@ -1,3 +1,4 @@
 export { hideFaults, type HiddenBoard, type HidingSettings } from './hidden-board.ts';
 export { plainReading } from './plain-reading.ts';
 export { sharedDictionary } from './shared-dictionary.ts';
+export { plainEvents, plainIntake, plainJob } from './plain-job.ts';

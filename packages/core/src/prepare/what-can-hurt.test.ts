@@ -5,10 +5,10 @@ import fellText from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId, type Source } from '../board/index.ts';
 import { heatCaution, injectionCaution, separatingTest, traceJob } from '../diagnosis/index.ts';
 import { parseFault } from '../faults/index.ts';
-import { plainReading } from '../practice/index.ts';
+import { plainIntake, plainJob, plainReading } from '../practice/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
 import { cautionFor, judgeCharge, phases } from '../readings/index.ts';
-import { deriveJob, eventBodySchema, safetyItems, type Job } from '../record/index.ts';
+import { safetyItems } from '../record/index.ts';
 import {
   judgeDraw,
   judgeIdleSource,
@@ -31,16 +31,7 @@ const study = (text: string) => {
 const cairn = study(cairnText);
 const beck = study(beckText);
 const { board } = cairn;
-let serial = 0;
-const jobOf = (...bodies: unknown[]): Job =>
-  deriveJob(
-    bodies.map((body) => ({
-      id: `00000000-0000-4000-8000-${String(++serial).padStart(12, '0')}`,
-      who: 'Bench 1',
-      at: '2026-01-05T10:00:00Z',
-      body: eventBodySchema.parse(body),
-    })),
-  );
+const jobOf = plainJob;
 const cold = (net: string, ohms: number) => ({
   type: 'reading',
   reading: plainReading(net, 'ohms', 'cold', { kind: 'number', value: ohms, trend: 'steady' }),
@@ -84,22 +75,8 @@ describe('before the board is opened', () => {
     ['drop', 'swollen-cell'],
     ['bite', 'swollen-cell'],
   ])('after %s, %s presses', (happened, item) => {
-    const intake = {
-      type: 'intake',
-      intake: {
-        board: 'cairn-14',
-        device: 'd',
-        complaint: 'c',
-        happened: [happened],
-        history: '',
-        goal: 'boots',
-        source: 'adapter',
-        keep: '',
-        promised: null,
-      },
-    };
     expect(
-      safetySteps(board, jobOf(intake))
+      safetySteps(board, jobOf(plainIntake({ happened: [happened] })))
         .filter((one) => one.pressing)
         .map((one) => one.item),
     ).toEqual([item]);
@@ -237,21 +214,7 @@ describe('the power-up plan, word for word', () => {
     happened: string[] = [],
     more: unknown[] = [],
   ) => {
-    const intake = {
-      type: 'intake',
-      intake: {
-        board: 'x',
-        device: 'd',
-        complaint: 'c',
-        happened,
-        history: '',
-        goal: 'boots',
-        source,
-        keep: '',
-        promised: null,
-      },
-    };
-    const job = jobOf(intake, ...more);
+    const job = jobOf(plainIntake({ source, happened }), ...more);
     return powerPlan(
       healthy,
       makeSweep(healthy),
