@@ -4,7 +4,8 @@ import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
 import type { Finding } from './priors.ts';
 import type { Suspect } from './suspects.ts';
-import type { NextProbe, Trace } from './trace.ts';
+import type { NextProbe } from './missing-search.ts';
+import type { Trace } from './trace.ts';
 
 /** How points are proposed: in the order of waking, what splits the suspects best, or damage first. */
 export type SchoolOf = 'walk' | 'shortest' | 'looks';
