@@ -1,5 +1,5 @@
 // One direction of imports, type imports included:
-//   base <- units <- board, sums <- circuit, faults, readings <- powerup <- record, diagnosis <- report
+//   base <- units <- board, sums <- circuit, faults, readings <- powerup <- record <- trace <- diagnosis <- report
 // and each core folder is entered only through its index.ts.
 const coreOrder = [
   ['base'],
@@ -7,6 +7,7 @@ const coreOrder = [
   ['board', 'sums'],
   ['circuit', 'faults', 'readings'],
   ['powerup', 'record'],
+  ['trace'],
   ['diagnosis'],
   ['prepare'],
   ['practice', 'report', 'formats'],

@@ -6,7 +6,7 @@ const decides = [
   'packages/core/src/prepare/make-safe.ts',
   'packages/core/src/readings/judge-across.ts',
   'packages/core/src/readings/caution.ts',
-  'packages/core/src/diagnosis/separate.ts',
+  'packages/core/src/diagnosis/proposing/separate.ts',
 ];
 const asked = process.env.MUTATE?.split(' ').filter(Boolean) ?? [];
 

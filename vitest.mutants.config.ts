@@ -5,7 +5,8 @@ export default defineConfig({
   test: {
     include: [
       'packages/core/src/{prepare,readings,units,record,board,report}/**/*.test.ts',
-      'packages/core/src/diagnosis/{trace,next-step,honesty}.test.ts',
+      'packages/core/src/trace/*.test.ts',
+      'packages/core/src/diagnosis/{honesty,proposing/next-step}.test.ts',
     ],
     isolate: false,
     testTimeout: 60000,

@@ -8,7 +8,6 @@ import {
   noEvidence,
   noSigns,
   speaksOf,
-  traceJob,
   whyTheyDiffer,
   type BenchOf,
   type Diagnosis,
@@ -16,6 +15,7 @@ import {
   type NextStep,
   type Proposal,
 } from '@jiko/core/diagnosis';
+import { traceJob } from '@jiko/core/trace';
 import {
   parseFindingsYaml,
   parseReadingsCsv,
@@ -30,7 +30,7 @@ import {
   usualSetup,
   wholeDictionary,
 } from '@jiko/core/powerup';
-import { cautionFor, valueText, type Reading } from '@jiko/core/readings';
+import { cautionFor, valueText, type Reading, whyText } from '@jiko/core/readings';
 import { deriveJob, type Job } from '@jiko/core/record';
 import { boardOf, fileText, print, read, rounded, type Say } from './words.ts';
 
@@ -133,7 +133,7 @@ function answer(
         expectation.kind === 'value' ? [rounded(expectation.low), rounded(expectation.high)] : null,
       origin: expectation.kind === 'value' ? expectation.origin : null,
       kind: verdict.kind,
-      why: verdict.why,
+      why: whyText(verdict),
     })),
     firstMissing: trace.firstMissing && {
       stage: trace.firstMissing.stage,

@@ -10,31 +10,31 @@ import {
   type PlaySetup,
   type RowPlayer,
 } from '../powerup/index.ts';
-import { proposeActions, type BenchAction } from './actions.ts';
-import { posterior } from './bayes.ts';
-import { makeClasses } from './classes.ts';
-import type { Evidence, Observation, Weighed } from './evidence.ts';
-import { mergeAlike, setClasses } from './groups.ts';
+import { proposeActions, type BenchAction } from './proposing/actions.ts';
+import { posterior } from './weighing/bayes.ts';
+import { makeClasses } from './grouping/classes.ts';
+import type { Evidence, Observation, Weighed } from './evidence/evidence.ts';
+import { mergeAlike, setClasses } from './grouping/groups.ts';
 import {
   probeKey,
   proposeProbes,
   type BenchNow,
   type Hypothesis,
   type Proposal,
-} from './next-probe.ts';
-import { logPriors, observations, outOfQuestion, type Unused } from './observations.ts';
+} from './proposing/next-probe.ts';
+import { logPriors, observations, outOfQuestion, type Unused } from './evidence/observations.ts';
 import {
   benchOfReading,
   benchOfSetup,
   jointlyCarried,
   speaksOf,
   type BenchOf,
-} from './other-bench.ts';
-import { fitsBadly, growSeveral } from './several.ts';
-import { severityGains } from './severity.ts';
-import { suspectOf, type Suspect } from './suspects.ts';
-import { makeTable, type Table } from './table.ts';
-import { makeUnlisted, weighUnlisted, type Unlisted } from './unlisted.ts';
+} from './evidence/other-bench.ts';
+import { fitsBadly, growSeveral } from './weighing/several.ts';
+import { severityGains } from './weighing/severity.ts';
+import { suspectOf, type Suspect } from './grouping/suspects.ts';
+import { makeTable, type Table } from './weighing/table.ts';
+import { makeUnlisted, weighUnlisted, type Unlisted } from './weighing/unlisted.ts';
 
 export interface Diagnosis {
   /** The answer at its coarsest: the first stage that does not come; null where every stage comes. Likeliest first. */
@@ -193,7 +193,7 @@ export function makeDiagnoser(
               missing: one.missingNets,
             })),
           ),
-          here.attached,
+          { attached: here.attached, lifted: evidence.lifted, gone: evidence.gone },
           wakesBackwards,
         ),
         next: proposeProbes(
@@ -201,6 +201,7 @@ export function makeDiagnoser(
           hypothesesOf(weights, merged, elsewhere.places, groups.length + 2),
           taken,
           bench,
+          evidence.gone,
         ),
         elsewhere: placesOf(elsewhere.places),
         classTitles: [

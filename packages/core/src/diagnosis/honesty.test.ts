@@ -18,13 +18,13 @@ import {
   type Dictionary,
 } from '../powerup/index.ts';
 import { usualMeter, type Phase, type Reading } from '../readings/index.ts';
-import { joinedNets } from './classes.ts';
+import { joinedNets } from './grouping/classes.ts';
 import { likeliestFirst, makeDiagnoser, noEvidence, noSigns, type Diagnosis } from './index.ts';
-import { logPriors, observations } from './observations.ts';
-import { benchOfSetup } from './other-bench.ts';
-import { makeTable } from './table.ts';
-import { separatingTest } from './separate.ts';
-import { makeUnlisted } from './unlisted.ts';
+import { logPriors, observations } from './evidence/observations.ts';
+import { benchOfSetup } from './evidence/other-bench.ts';
+import { makeTable } from './weighing/table.ts';
+import { separatingTest } from './proposing/separate.ts';
+import { makeUnlisted } from './weighing/unlisted.ts';
 
 // What a diagnosis must not do: be sure by keeping silent, by the order of lines, by the wrong place.
 

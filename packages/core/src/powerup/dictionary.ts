@@ -359,7 +359,7 @@ function writePlay(dictionary: Dictionary, row: number, play: Play): void {
       (ref, part) => (dictionary.heat[first + part] = heatCode(watts?.get(ref) ?? 0)),
     );
   });
-  const gaveUp = play.events.find((event) => event.what.startsWith('gives up'));
+  const gaveUp = play.events.find((event) => event.kind === 'gives-up');
   dictionary.offAfter[row] = gaveUp ? gaveUp.atSeconds - play.pressedAtSeconds : NaN;
   dictionary.startsItself[row] = startsItself(dictionary, row) ? 1 : 0;
   if (play.status === 'invalid') invalid.set(row, play.because);

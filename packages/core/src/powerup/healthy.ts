@@ -47,7 +47,7 @@ export interface HealthyBoard {
   /** In the order of waking, without those that need what is not plugged in. */
   stages: OrderedStage[];
   expect(net: NetId, mode: Mode, phase: Phase): Expectation;
-  /** The low-loss part a net is fed through; null where there is none. Volts read are not filled in. */
+  /** The low-loss part a net is fed through; null where there is none. What was read is not filled in. */
   seriesFeed(net: NetId, phase: Phase): Omit<SeriesFeed, 'upstreamVolts'> | null;
   /** What a part between two nets reads when whole; null where none joins them. */
   across(at: Parameters<typeof healthyAcross>[3]): AcrossPart | null;
@@ -171,6 +171,7 @@ function studyBench(
           part: part.ref,
           kind: part.kind,
           from: other.net,
+          diodePasses: isFet(part) && (part.kind === 'pfet') === (other.name === 'D'),
           dropVolts: Math.max(0, voltsIn(other.net, phase) - voltsIn(net, phase)),
         };
       }

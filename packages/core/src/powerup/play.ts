@@ -25,6 +25,8 @@ export interface PlayEvent {
   /** What did it: `U7 EN`, or a step of a sequence. */
   by: string;
   what: string;
+  /** That a sequence or a warm board goes off by itself. */
+  kind?: 'gives-up';
 }
 
 export type Play = {

@@ -65,7 +65,10 @@ function warmed(play: Play): Play {
   return {
     ...play,
     phases: new Map([...play.phases, ['run', standby]]),
-    events: [...play.events, { atSeconds, by: 'heat', what: 'gives up: too warm' }],
+    events: [
+      ...play.events,
+      { atSeconds, by: 'heat', what: 'gives up: too warm', kind: 'gives-up' },
+    ],
   };
 }
 

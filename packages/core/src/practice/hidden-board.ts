@@ -65,7 +65,7 @@ export function hideFaults(
   };
   const steady = (value: number): ReadingValue => ({ kind: 'number', value, trend: 'steady' });
 
-  const gaveUp = play.events.find((event) => event.what.startsWith('gives up'));
+  const gaveUp = play.events.find((event) => event.kind === 'gives-up');
   return {
     board,
     faults,

@@ -6,13 +6,13 @@ import {
   makeDiagnoser,
   noEvidence,
   noSigns,
-  traceJob,
   type Diagnoser,
   type Diagnosis,
   type Evidence,
   type Finding,
   type Tried,
 } from '../diagnosis/index.ts';
+import { traceJob } from '../trace/index.ts';
 import { attachedIn, studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
 import {
   parseEntry,

@@ -1,5 +1,6 @@
 import type { NetId } from '../board/index.ts';
-import type { Diagnosis, Trace } from '../diagnosis/index.ts';
+import type { Diagnosis } from '../diagnosis/index.ts';
+import type { Trace } from '../trace/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { isBad } from '../readings/index.ts';
 import type { Found } from '../record/index.ts';

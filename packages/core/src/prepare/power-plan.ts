@@ -1,7 +1,15 @@
 import { netOf, type Board, type NetId, type Source } from '../board/index.ts';
-import type { JudgedReading } from '../diagnosis/index.ts';
+import type { JudgedReading } from '../trace/index.ts';
 import { riskyStages, type HealthyBoard } from '../powerup/index.ts';
-import { isBad, isGood, valueText, type PoweredPhase, type Verdict } from '../readings/index.ts';
+import {
+  isBad,
+  isGood,
+  valueText,
+  verdict,
+  whyText,
+  type PoweredPhase,
+  type Verdict,
+} from '../readings/index.ts';
 import type { Job } from '../record/index.ts';
 import { formatAmps, formatVolts } from '../units/index.ts';
 import { openSteps } from './make-safe.ts';
@@ -29,6 +37,8 @@ export interface PowerPlan {
   advice: 'not-yet' | 'again' | 'stalls' | 'blind' | 'go';
   /** What was checked and what was not: never "safe". */
   says: string[];
+  /** Of these, what stands against a source. */
+  against: string[];
   /** Cold readings that stand on the path, and points of it nobody measured. */
   clear: { net: NetId; read: string }[];
   wrong: { net: string; read: string; why: string; isConfirmed: boolean }[];
@@ -89,7 +99,7 @@ export function powerPlan(
       wrong.push({
         net,
         read: textOf(bad),
-        why: bad.verdict.why,
+        why: whyText(bad.verdict),
         isConfirmed: isConfirmed(bad),
       });
     else if (ohms[0] && ohms[0].verdict.kind !== 'undecided')
@@ -110,7 +120,7 @@ export function powerPlan(
       wrong.push({
         net: name,
         read: textOf(here),
-        why: here.verdict.why,
+        why: whyText(here.verdict),
         isConfirmed: isConfirmed(here),
       });
   }
@@ -129,9 +139,11 @@ export function powerPlan(
         : unmeasured.length > 0
           ? 'blind'
           : 'go';
+  const said = saysOf({ clear, wrong, unmeasured, shorts, bridges });
   return {
     advice,
-    says: saysOf({ clear, wrong, unmeasured, shorts, bridges }),
+    says: said.map((one) => one.text),
+    against: said.filter((one) => !one.isClear).map((one) => one.text),
     clear,
     wrong,
     unmeasured,
@@ -167,19 +179,23 @@ function saysOf({
   unmeasured,
   shorts,
   bridges,
-}: Pick<PowerPlan, 'clear' | 'wrong' | 'unmeasured' | 'shorts' | 'bridges'>): string[] {
-  const says: string[] = [];
+}: Pick<PowerPlan, 'clear' | 'wrong' | 'unmeasured' | 'shorts' | 'bridges'>): {
+  text: string;
+  isClear: boolean;
+}[] {
+  const says: { text: string; isClear: boolean }[] = [];
+  const say = (text: string, isClear = false): number => says.push({ text, isClear });
   const isNamed = (net: string): boolean => shorts.some((one) => one.nets.some((of) => of === net));
   for (const one of wrong)
     if (!isNamed(one.net))
-      says.push(
+      say(
         `${one.net}: ${one.read}${one.isConfirmed ? ', read twice' : ''}. ${one.why}${one.isConfirmed ? '' : ' Measure it again.'}`,
       );
-  for (const short of shorts) says.push(`Short on ${short.nets.join(', ')}: ${short.read}.`);
-  for (const bridge of bridges) says.push(`${bridge.part}: ${bridge.read}. ${bridge.why}`);
+  for (const short of shorts) say(`Short on ${short.nets.join(', ')}: ${short.read}.`);
+  for (const bridge of bridges) say(`${bridge.part}: ${bridge.read}. ${bridge.why}`);
   if (clear.length > 0)
-    says.push(`No short found at ${clear.map((one) => `${one.net} (${one.read})`).join(', ')}.`);
-  if (unmeasured.length > 0) says.push(`Not measured: ${unmeasured.join(', ')}.`);
+    say(`No short found at ${clear.map((one) => `${one.net} (${one.read})`).join(', ')}.`, true);
+  if (unmeasured.length > 0) say(`Not measured: ${unmeasured.join(', ')}.`);
   return says;
 }
 
@@ -284,42 +300,25 @@ function beforeOf(board: Board, source: Source): PowerPlan['before'] {
 
 /** Volts read on a source that hangs on nothing. */
 export function judgeIdleSource(source: Source, volts: number): Verdict {
+  const { volts: usual, idleVolts, wakesAtAmps } = source;
   const within = (wanted: number): boolean => Math.abs(volts - wanted) <= 0.05 * wanted;
-  const said = `${formatVolts(volts)} unplugged`;
   if (source.kind === 'usb-c')
     return volts < 0.8
-      ? {
-          kind: 'undecided',
-          why: `${said}: a USB-C source gives nothing until something is plugged in. Check it with a load that asks.`,
-        }
-      : {
-          kind: 'odd',
-          why: `${said}: a USB-C source gives nothing until something is plugged in. This one does not keep to it.`,
-        };
-  if (within(source.volts))
-    return { kind: 'good', why: `${said}, ${formatVolts(source.volts)} expected.` };
-  if (source.idleVolts !== null && within(source.idleVolts))
-    return {
-      kind: 'undecided',
-      why: `${said} is how it idles: read it again under a load of more than ${formatAmps(source.wakesAtAmps)}.`,
-    };
-  if (volts < 0.25)
-    return {
-      kind: 'missing',
-      why: `${said}: dead, or its lead is broken. Try another before the board is opened.`,
-    };
-  return volts < source.volts
-    ? {
-        kind: 'low',
-        why: `${said}, ${formatVolts(source.volts)} expected. Some idle low until they see a load: try one.`,
-      }
-    : { kind: 'high', why: `${said}, ${formatVolts(source.volts)} expected: do not connect it.` };
+      ? verdict('undecided', { is: 'usb-idle', volts })
+      : verdict('odd', { is: 'usb-live', volts });
+  if (within(usual)) return verdict('good', { is: 'source-good', volts, usual });
+  if (idleVolts !== null && within(idleVolts))
+    return verdict('undecided', { is: 'source-idles', volts, wakesAtAmps });
+  if (volts < 0.25) return verdict('missing', { is: 'source-dead', volts, usual });
+  return volts < usual
+    ? verdict('low', { is: 'source-low', volts, usual })
+    : verdict('high', { is: 'source-high', volts, usual });
 }
 
 /** Whether a draw is what a step expects, with what to do. */
-export function judgeDraw(step: PlanStep, amps: number): Verdict {
-  const said = `${formatAmps(amps)}, about ${formatAmps(Number(step.amps.toPrecision(2)))} when healthy`;
-  if (amps > step.amps * 1.33 + 0.01) return { kind: 'high', why: `${said}. ${step.more}` };
-  if (amps < step.amps * 0.67 - 0.003) return { kind: 'low', why: `${said}. ${step.less}` };
-  return { kind: 'good', why: `${said}.` };
+export function judgeDraw({ amps: usual, more, less }: PlanStep, amps: number): Verdict {
+  const draw = (then: string) => ({ is: 'draw', amps, usual, then }) as const;
+  if (amps > usual * 1.33 + 0.01) return verdict('high', draw(more));
+  if (amps < usual * 0.67 - 0.003) return verdict('low', draw(less));
+  return verdict('good', draw(''));
 }

@@ -3,9 +3,9 @@ import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId, type NetId } from '../board/index.ts';
-import { traceJob } from '../diagnosis/index.ts';
+import { traceJob } from '../trace/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
-import { parseEntry, usualMeter, type Mode, type Phase } from '../readings/index.ts';
+import { parseEntry, usualMeter, type Mode, type Phase, whyText } from '../readings/index.ts';
 import { deriveJob, eventBodySchema, type EventBody, type Job } from '../record/index.ts';
 import {
   findingEffects,
@@ -266,7 +266,7 @@ describe('the power-up plan', () => {
         ),
       )[0]?.verdict;
     expect(amps('3')?.kind).toBe('overcurrent');
-    expect(amps('3')?.why).toMatch(/unplug the battery now/);
+    expect(whyText(amps('3')!)).toMatch(/unplug the battery now/);
     expect(amps('1.9')?.kind).toBe('good');
     expect(amps('0.15')?.kind).toBe('undecided');
   });

@@ -1,7 +1,7 @@
 import { isFet, netOf, type Board, type NetId } from '../board/index.ts';
-import type { JudgedReading } from '../diagnosis/index.ts';
+import type { JudgedReading } from '../trace/index.ts';
 import { joinedTo, riskyStages, type HealthyBoard } from '../powerup/index.ts';
-import { lowByNature, valueText } from '../readings/index.ts';
+import { lowByNature, valueText, whyText } from '../readings/index.ts';
 import { formatVolts } from '../units/index.ts';
 import { inputSection } from './sweep.ts';
 
@@ -59,7 +59,7 @@ export function namedShorts(
     if (verdict.kind !== 'shorted' && !isBuzzing(board, one)) continue;
     const read = valueText(reading.value, reading.mode);
     if (reading.reference) {
-      bridges.push({ ...bridgedAt(healthy, one), read, why: verdict.why });
+      bridges.push({ ...bridgedAt(healthy, one), read, why: whyText(verdict) });
       continue;
     }
     const net = reading.at.net as NetId;
@@ -75,7 +75,7 @@ export function namedShorts(
       nets: [net],
       title: netOf(board, net).title,
       read,
-      why: verdict.why,
+      why: whyText(verdict),
       fedBy: fedBy(healthy, net),
       hangs: hangingOn(board, joined),
       isOnInput,

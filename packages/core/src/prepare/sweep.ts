@@ -7,7 +7,7 @@ import {
   type NetId,
   type Place,
 } from '../board/index.ts';
-import { probePlace } from '../diagnosis/index.ts';
+import { probePlace } from '../trace/index.ts';
 import { joinedTo, riskyStages, type HealthyBoard } from '../powerup/index.ts';
 import {
   leastThroughOhms,
@@ -44,9 +44,9 @@ export interface SweepPoint {
  * The cold checks worth making on this board: the input section node by node, across the FETs and
  * fuses in it, every rail at its coil, and the lines whose junctions the sheet states. Ordered so
  * that both modes are taken at a place before the probe moves, the probe moves least, and the board
- * is turned over once.
+ * is turned over once. Nothing is asked at or through a part that is `gone`.
  */
-export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
+export function makeSweep(healthy: HealthyBoard, gone: readonly string[] = []): SweepPoint[] {
   const { board } = healthy;
   const input = inputSection(board);
   const stops = new Map<string, Stop<SweepPoint>>();
@@ -63,7 +63,7 @@ export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
     stops.set(key, stop);
   };
   const toGround = (net: Net, group: SweepPoint['group'], mode: 'ohms' | 'diode', why: string) => {
-    const place = probePlace(board, net.id);
+    const place = probePlace(board, net.id, gone);
     add({
       key: `${net.id}  ${mode}`,
       group,
@@ -87,8 +87,8 @@ export function makeSweep(healthy: HealthyBoard): SweepPoint[] {
     if (net.coldDiodeVolts !== null)
       toGround(net, 'input', 'diode', 'A junction gone low tells a leak that ohms hide.');
   }
-  for (const point of acrossPoints(healthy, input)) add(point);
-  for (const point of throughPoints(healthy)) add(point);
+  const through = [...acrossPoints(healthy, input), ...throughPoints(healthy)];
+  for (const point of through) if (!gone.includes(point.place.part ?? '')) add(point);
 
   const seen = new Set<NetId>(input);
   for (const net of board.nets) {

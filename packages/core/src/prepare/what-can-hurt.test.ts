@@ -3,11 +3,12 @@ import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId, type Source } from '../board/index.ts';
-import { heatCaution, injectionCaution, separatingTest, traceJob } from '../diagnosis/index.ts';
+import { heatCaution, injectionCaution, separatingTest } from '../diagnosis/index.ts';
+import { traceJob } from '../trace/index.ts';
 import { parseFault } from '../faults/index.ts';
 import { plainIntake, plainJob, plainReading } from '../practice/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
-import { cautionFor, judgeCharge, phases } from '../readings/index.ts';
+import { cautionFor, judgeCharge, phases, whyText } from '../readings/index.ts';
 import { safetyItems } from '../record/index.ts';
 import {
   judgeDraw,
@@ -150,7 +151,7 @@ describe('charging', () => {
   });
 
   it('too much is unplugged at once', () => {
-    expect(judgeCharge(5, charge).why).toMatch(/unplug the battery now, keep away from it/);
+    expect(whyText(judgeCharge(5, charge))).toMatch(/unplug the battery now, keep away from it/);
     expect(judgeCharge(0.2, { ...charge, prechargeAmps: null }).kind).toBe('good');
   });
 });
@@ -169,7 +170,7 @@ describe('connecting', () => {
     expect(judgeIdleSource({ ...adapter, idleVolts: null }, volts).kind).toBe(kind);
   });
   it('one that is too high is not connected', () => {
-    expect(judgeIdleSource(adapter, 24).why).toContain('do not connect it');
+    expect(whyText(judgeIdleSource(adapter, 24))).toContain('do not connect it');
   });
   it.each([
     [0.79, 'undecided'],

@@ -42,6 +42,25 @@ describe('input FETs by gate, source and drain', () => {
     expect(judgeFet(situation).state).toBe(state);
   });
 
+  it('an N-channel one with too little gate follows it; P-channel ones never do', () => {
+    const low = judgeFet(n(19.5, 17.4, 20));
+    expect(low.state).toBe('half-on');
+    expect(low.why).toContain('5 V above the 20 V that come in');
+    expect(low.causes[0]?.cause).toContain('the driver gives too little');
+    expect(judgeFet(n(20.9, 17.4, 20)).state).toBe('blocks-with-gate-on');
+    expect(judgeFet(n(18.1, 17.4, 20)).why).not.toContain('follows');
+    expect(judgeFet(p(16.5, 18.8, 19.5)).why).not.toContain('follows');
+  });
+
+  it('speaks of a body diode only where it lets through from the input', () => {
+    expect(judgeFet(p(18.9, 18.9, 19.5)).why).toContain('its body diode');
+    // Fed at its source, the diode of a P-channel one points back at the input.
+    const blocks = judgeFet(p(19.5, 19.5, 18.9, 'S'));
+    expect(blocks.why).not.toContain('across it is its body diode');
+    expect(judgeFet(p(19.5, 19.5, 11, 'S')).why).toContain('lies the other way round');
+    expect(judgeFet(n(0, 20, 19.3, 'S')).why).toContain('its body diode');
+  });
+
   it('lists everything an off can mean, each with the reading that tells it apart', () => {
     const { causes, next } = judgeFet(p(18.9, 18.9, 19.5));
     const all = causes.map((one) => one.cause).join(' | ');

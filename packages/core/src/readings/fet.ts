@@ -24,11 +24,19 @@ export type FetState =
   | 'no-feed'
   | 'unread';
 
+/** What can be behind it, with the reading that tells it from the others. */
+export interface FetCause {
+  cause: string;
+  toldApartBy: string;
+  /** That its driver holds it off and is right to: never with a gate half driven. */
+  isOnPurpose?: true;
+}
+
 export interface FetJudgement {
   state: FetState;
   why: string;
   /** What can be behind it, most usual first. */
-  causes: { cause: string; toldApartBy: string }[];
+  causes: FetCause[];
   /** The reading to take next; null when nothing more is needed. */
   next: string | null;
 }
@@ -68,8 +76,28 @@ export function judgeFet(situation: FetSituation): FetJudgement {
   const drop = input - output;
   const vgs = `gate ${formatVolts(gate)}, source ${formatVolts(source)}: ${formatVolts(Math.abs(gate - source))} ${gate < source ? 'below' : 'above'}`;
   const conducts = drop < 0.15 + input * 0.002;
-  const diodeOnly = drop >= 0.25 && drop <= 1.1;
+  // The body diode lies from drain to source in a P-channel one, from source to drain in an N-channel one.
+  const passes = (kind === 'pfet') === (inputPin === 'D');
+  const diodeOnly = passes && drop >= 0.25 && drop <= 1.1;
+  const follows = kind === 'nfet' && inputPin === 'D' && !conducts && overdrive >= 0.8;
 
+  if (follows && overdrive < 3.5)
+    return {
+      state: 'half-on',
+      why: `${vgs}: it only follows its gate, which has to stand about 5 V above the ${formatVolts(input)} that come in.`,
+      causes: [
+        {
+          cause: 'the driver gives too little: its charge pump, or the resistor to the gate',
+          toldApartBy:
+            "the driver's own pin: too low there as well is the driver or its capacitors",
+        },
+        {
+          cause: 'something drags the gate down: the clamp across it, dirt, the FET itself',
+          toldApartBy: 'source off, ohms from gate to source and to ground',
+        },
+      ],
+      next: `the driver's pin that works the gate of ${ref}`,
+    };
   if (overdrive >= 3.5) {
     if (conducts) {
       return {
@@ -116,20 +144,20 @@ export function judgeFet(situation: FetSituation): FetJudgement {
     return {
       state: 'half-on',
       why: `${vgs}: a gate only half driven. It will run hot under load.`,
-      causes: offCauses(situation).filter((one) => !one.cause.startsWith('held off')),
+      causes: offCauses(situation).filter((one) => !one.isOnPurpose),
       next: 'ohms across gate and source, source off',
     };
   }
   return {
     state: 'off',
-    why: `${vgs}, so it is off${diodeOnly ? `; the ${formatVolts(drop)} across it is its body diode` : ''}.`,
+    why: `${vgs}, so it is off${diodeOnly ? `; the ${formatVolts(drop)} across it is its body diode` : ''}.${!passes && output > 1 && drop < input / 2 ? ` Its body diode lies the other way round: ${formatVolts(output)} behind it come from elsewhere, or it leaks.` : ''}`,
     causes: offCauses(situation),
     next: `the driver's pin that works the gate of ${ref}`,
   };
 }
 
 /** Everything an "off" can mean, with the reading that tells it from the others. */
-function offCauses({ ref, kind }: FetSituation): { cause: string; toldApartBy: string }[] {
+function offCauses({ ref, kind }: FetSituation): FetCause[] {
   const p = kind === 'pfet';
   return [
     {
@@ -137,6 +165,7 @@ function offCauses({ ref, kind }: FetSituation): { cause: string; toldApartBy: s
         'held off on purpose: overload behind it, wrong source volts, or a shorted partner FET seen by the driver',
       toldApartBy:
         "the driver's pin is at its off level while its supply is good: then ohms of the rail behind, source volts, and drain to source of the partner",
+      isOnPurpose: true,
     },
     {
       cause: p

@@ -26,16 +26,19 @@ export {
   usualTolerance,
   type Expectation,
 } from './expectation.ts';
-export { isGood, isBad, type Verdict, type VerdictKind } from './verdict.ts';
 export {
-  judge,
-  judgeCharge,
-  lowByNature,
-  type Charge,
-  type Drive,
-  type JudgeContext,
-  type SeriesFeed,
-} from './judge.ts';
+  isGood,
+  isBad,
+  verdict,
+  type Because,
+  type LoadBehind,
+  type Verdict,
+  type VerdictKind,
+} from './verdict.ts';
+export { whyText } from './verdict-text.ts';
+export { judge, judgeCharge, type Charge, type JudgeContext } from './judge.ts';
+export { lowByNature, type Drive } from './judge-cold.ts';
+export type { SeriesFeed } from './judge-volts.ts';
 export { judgeAcross, type AcrossPart } from './judge-across.ts';
 export { judgeThrough, leastThroughOhms, type ThroughStage } from './judge-across.ts';
 export { cautionFor } from './caution.ts';

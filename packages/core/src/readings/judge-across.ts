@@ -1,8 +1,7 @@
 import type { PartKind } from '../board/index.ts';
-import { formatOhms, formatVolts } from '../units/index.ts';
 import { isWholeRange } from './entry-line.ts';
 import type { Reading } from './reading.ts';
-import type { Verdict } from './verdict.ts';
+import { verdict, type Verdict } from './verdict.ts';
 
 /** The part two probes stand across, and what a healthy one reads there. */
 export interface AcrossPart {
@@ -29,81 +28,53 @@ const isBound = ({ value, mode }: Pick<Reading, 'value' | 'mode'>): boolean =>
 export function judgeAcross({ value, mode }: Reading, across: AcrossPart): Verdict {
   const { part, kind, healthy } = across;
   const isFet = kind === 'pfet' || kind === 'nfet';
-  if (isBound({ value, mode }))
-    return { kind: 'undecided', why: `A bound through ${part}: type what the meter shows.` };
-  const read = value.kind === 'number' ? value.value : value.kind === 'over' ? Infinity : null;
+  if (isBound({ value, mode })) return verdict('undecided', { is: 'bound-through', part });
   const beeps = value.kind === 'beep';
-  if (read === null && !beeps) return { kind: 'unjudged', why: 'Recorded, not judged.' };
-  if (mode === 'ohms' && !isFet) {
-    if (beeps) return { kind: 'good', why: `${part} conducts.` };
-    const own = healthy ?? 0;
-    if ((read as number) <= own * 1.25 + leadOhms)
-      return { kind: 'good', why: `${part} is whole: ${formatOhms(read as number)} through it.` };
-    return (read as number) > own * 10 + 100
-      ? { kind: 'open', why: `${part} does not conduct: ${formatOhms(own)} expected through it.` }
-      : {
-          kind: 'high',
-          why: `More than ${formatOhms(own)} and the leads: a bad joint, or ${part} is on its way to open.`,
-        };
-  }
-  if (mode === 'ohms') {
-    if (beeps || (read as number) < 5)
-      return {
-        kind: 'shorted',
-        why: `${part} conducts without its gate: shorted from drain to source, or what lies beside it is.`,
-      };
-    if (healthy === null)
-      return { kind: 'unjudged', why: 'Recorded: nothing known to hold it against.' };
-    return (read as number) < Math.min(healthy, 40e6) / 3
-      ? { kind: 'low', why: `Lower than the healthy play: ${part} or what lies beside it leaks.` }
-      : { kind: 'good', why: `${part} does not conduct without its gate.` };
-  }
-  if (mode === 'diode' && isFet) {
-    if (beeps || (read as number) < 0.05)
-      return {
-        kind: 'shorted',
-        why: `No junction left in ${part}: shorted from drain to source, or what lies beside it is.`,
-      };
-    if (read === Infinity)
-      return healthy === Infinity
-        ? { kind: 'good', why: `Blocks this way round, as the healthy play does.` }
-        : {
-            kind: 'odd',
-            why: `No body diode seen: the leads are the other way round, or ${part} is open.`,
-          };
-    const low = healthy !== null && healthy !== Infinity ? healthy - 0.12 : junctionVolts[0];
-    const high = healthy !== null && healthy !== Infinity ? healthy + 0.12 : junctionVolts[1];
-    if ((read as number) < low)
-      return {
-        kind: 'low',
-        why: `Less than a junction drops: ${part} leaks, or something beside it does.`,
-      };
-    if ((read as number) > high)
-      return {
-        kind: 'high',
-        why: `More than its body diode drops: not all of ${part} is there, or a bad contact.`,
-      };
-    return {
-      kind: 'good',
-      why: `${formatVolts(read as number)} is the body diode of ${part}. Whether it turns on is seen powered.`,
-    };
-  }
-  if (mode === 'volts' && healthy !== null && read !== null && read !== Infinity) {
-    const drop = Math.abs(read);
-    const allowed = Math.max(0.06, Math.abs(healthy) * 3 + 0.02);
-    if (drop <= allowed)
-      return {
-        kind: 'undecided',
-        why: `${formatVolts(drop)} across ${part}: it conducts, or nothing comes in at all.`,
-      };
-    return isFet && drop >= 0.25 && drop <= 1.1
-      ? { kind: 'low', why: `${formatVolts(drop)} across ${part} is a diode's drop: it is off.` }
-      : {
-          kind: 'open',
-          why: `${formatVolts(drop)} across ${part}, about ${formatVolts(Math.abs(healthy))} when healthy: it does not conduct as it should.`,
-        };
-  }
-  return { kind: 'unjudged', why: 'Read against another point: kept, not judged.' };
+  const read =
+    value.kind === 'number' ? value.value : value.kind === 'over' ? Infinity : beeps ? 0 : null;
+  if (read === null) return verdict('unjudged', { is: 'not-judged' });
+  if (mode === 'ohms')
+    return isFet ? judgeChannel(read, across) : judgeThroughPart(read, beeps, across);
+  if (mode === 'diode' && isFet) return judgeBodyDiode(read, across);
+  if (mode !== 'volts' || healthy === null || read === Infinity)
+    return verdict('unjudged', { is: 'across-not-judged' });
+  const volts = Math.abs(read);
+  const usual = Math.abs(healthy);
+  if (volts <= Math.max(0.06, usual * 3 + 0.02))
+    return verdict('undecided', { is: 'part-drop', part, volts });
+  return isFet && volts >= 0.25 && volts <= 1.1
+    ? verdict('low', { is: 'part-diode-drop', part, volts })
+    : verdict('open', { is: 'part-drops-too-much', part, volts, usual });
+}
+
+function judgeThroughPart(ohms: number, beeps: boolean, { part, healthy }: AcrossPart): Verdict {
+  if (beeps) return verdict('good', { is: 'part-conducts', part });
+  const own = healthy ?? 0;
+  if (ohms <= own * 1.25 + leadOhms) return verdict('good', { is: 'part-whole', part, ohms });
+  return ohms > own * 10 + 100
+    ? verdict('open', { is: 'part-open', part, own })
+    : verdict('high', { is: 'part-high', part, own });
+}
+
+function judgeChannel(ohms: number, { part, healthy }: AcrossPart): Verdict {
+  if (ohms < 5) return verdict('shorted', { is: 'channel-short', part });
+  if (healthy === null) return verdict('unjudged', { is: 'nothing-known', shortOhms: null });
+  return ohms < Math.min(healthy, 40e6) / 3
+    ? verdict('low', { is: 'channel-leaks', part })
+    : verdict('good', { is: 'channel-blocks', part });
+}
+
+function judgeBodyDiode(volts: number, { part, healthy }: AcrossPart): Verdict {
+  if (volts < 0.05) return verdict('shorted', { is: 'junction-gone', part });
+  if (volts === Infinity)
+    return healthy === Infinity
+      ? verdict('good', { is: 'blocks-this-way' })
+      : verdict('odd', { is: 'no-body-diode', part });
+  const known = healthy !== null && healthy !== Infinity;
+  const [low, high] = known ? [healthy - 0.12, healthy + 0.12] : junctionVolts;
+  if (volts < low) return verdict('low', { is: 'junction-leaks', part });
+  if (volts > high) return verdict('high', { is: 'junction-high', part });
+  return verdict('good', { is: 'body-diode', part, volts });
 }
 
 /** A switching stage two probes stand across: from its feed to its output. */
@@ -120,9 +91,8 @@ export const leastThroughOhms = 10;
 /** Holds ohms from a stage's feed to its output against a switch gone short, which puts the feed's volts on the rail. */
 export function judgeThrough({ value, mode }: Reading, stage: ThroughStage): Verdict {
   const { chip, rail, feedVolts } = stage;
-  if (mode !== 'ohms') return { kind: 'unjudged', why: `Take ohms through ${chip}.` };
-  if (isBound({ value, mode }))
-    return { kind: 'undecided', why: `A bound through ${chip}: type what the meter shows.` };
+  if (mode !== 'ohms') return verdict('unjudged', { is: 'take-ohms', chip });
+  if (isBound({ value, mode })) return verdict('undecided', { is: 'bound-through', part: chip });
   const ohms =
     value.kind === 'number'
       ? value.value
@@ -131,16 +101,10 @@ export function judgeThrough({ value, mode }: Reading, stage: ThroughStage): Ver
         : value.kind === 'beep'
           ? 0
           : NaN;
-  if (Number.isNaN(ohms)) return { kind: 'unjudged', why: 'Recorded, not judged.' };
+  if (Number.isNaN(ohms)) return verdict('unjudged', { is: 'not-judged' });
   if (ohms < leastThroughOhms)
-    return {
-      kind: 'shorted',
-      why: `Next to nothing through ${chip}: its upper switch is gone, and ${formatVolts(feedVolts)} would stand on ${rail} and destroy what hangs there. No source and no battery before it is changed and ${rail} was read for shorts.`,
-    };
-  if (ohms < 10 * leastThroughOhms)
-    return {
-      kind: 'low',
-      why: `Little through ${chip} for a switch that is off: read it again with the leads the other way round before any source.`,
-    };
-  return { kind: 'good', why: `${chip} blocks from its feed to ${rail}.` };
+    return verdict('shorted', { is: 'switch-shorted', chip, rail, feedVolts });
+  return ohms < 10 * leastThroughOhms
+    ? verdict('low', { is: 'switch-little', chip })
+    : verdict('good', { is: 'switch-blocks', chip, rail });
 }

@@ -8,6 +8,7 @@ import {
   type Expectation,
   type Reading,
   type ReadingValue,
+  whyText,
 } from './index.ts';
 
 const loaded = loadSheet(cairn);
@@ -84,8 +85,8 @@ describe('verdicts on volts', () => {
       series: null,
       drive: null,
     });
-    expect(verdict.why).toContain('3.3 V');
-    expect(verdict.why).toContain('schematic');
+    expect(whyText(verdict)).toContain('3.3 V');
+    expect(whyText(verdict)).toContain('schematic');
   });
 });
 
@@ -96,6 +97,7 @@ describe('series parts are judged by the drop across them', () => {
     from: 'VIN',
     upstreamVolts,
     dropVolts: 0.01,
+    diodePasses: true,
   });
   const verdict = (volts: number, series: ReturnType<typeof fet> | object) =>
     judge(reading(steady(volts)), {
@@ -119,8 +121,86 @@ describe('series parts are judged by the drop across them', () => {
   it('is undecided without the reading before it', () => {
     expect(verdict(18.9, fet(null))).toBe('undecided');
     expect(verdict(19.5, fet(null))).toBe('undecided');
-    expect(verdict(19.4, { ...fet(null), kind: 'fuse' })).toBe('undecided');
     expect(verdict(0, fet(null))).toBe('missing');
+  });
+  it('right volts behind a fuse came through it, whoever read its input', () => {
+    const fuse = { ...fet(null), kind: 'fuse', diodePasses: false };
+    expect(verdict(19.4, fuse)).toBe('good');
+    expect(verdict(18.2, fuse)).toBe('low');
+    // Behind a FET something must be said of the gate, whichever way its diode lies.
+    expect(verdict(19.4, { ...fet(null), diodePasses: false })).toBe('undecided');
+  });
+
+  const because = (volts: number, change: object): string =>
+    judge(reading(steady(volts)), {
+      net,
+      expectation: rail(19.5),
+      series: { ...fet(19.5), ...change } as never,
+      drive: null,
+    }).because.is;
+  it('a diode drop is a body diode only where the diode lies that way round', () => {
+    expect(because(18.9, {})).toBe('diode-drop');
+    expect(because(18.9, { diodePasses: false })).toBe('drops-too-much');
+  });
+  it.each([
+    [17.5, 19.5, 'follows-gate'],
+    [18.8, 19.5, 'drops-too-much'],
+    [16.1, 19.5, 'follows-gate'],
+    [15.8, 19.5, 'drops-too-much'],
+  ] as const)('%f V at the source of an N-channel with its gate at %f V: %s', (volts, gate, is) => {
+    const change = { kind: 'nfet', diodePasses: false, gateVolts: gate };
+    expect(because(volts, change)).toBe(is);
+    // Nobody read the gate: no word of it.
+    expect(because(volts, { ...change, gateVolts: null })).toBe('drops-too-much');
+  });
+  it('a fuse is blamed only where what hangs behind it is no short', () => {
+    const why = (load: string): string =>
+      whyText(
+        judge(reading(steady(0)), {
+          net,
+          expectation: rail(19.5),
+          series: { ...fet(19.5), part: 'F1', kind: 'fuse', load } as never,
+          drive: null,
+        }),
+      );
+    expect(why('clear')).toContain('it does not conduct. Before a new one goes in');
+    expect(why('shorted')).toContain('is shorted, which comes first');
+    expect(why('unread')).toContain('read ohms there before the part is blamed');
+  });
+});
+
+describe('sources are what they are', () => {
+  // Idling adapters and worn cells: common practice, no source. 5 V before anything is agreed on: USB Type-C.
+  const of = (volts: number, kind: string, idleVolts: number | null, wanted = 19.5) =>
+    judge(reading(steady(volts)), {
+      net,
+      expectation: rail(wanted),
+      series: null,
+      drive: null,
+      source: { kind, idleVolts } as never,
+    });
+  it.each([
+    [5, 'adapter', 5, 'undecided', 'idle-source'],
+    [5.4, 'adapter', 5, 'undecided', 'idle-source'],
+    [5.6, 'adapter', 5, 'low', 'too-low'],
+    [19.4, 'adapter', 5, 'good', 'within'],
+    [5, 'adapter', null, 'low', 'may-idle'],
+    [0.5, 'adapter', null, 'missing', 'not-there'],
+    [5.1, 'usb-c', null, 'low', 'usb-not-asked'],
+    [5.7, 'usb-c', null, 'low', 'too-low'],
+    [4.3, 'usb-c', null, 'low', 'too-low'],
+    [12, 'bench', null, 'low', 'too-low'],
+  ] as const)('%f V of %s that idles at %s: %s, %s', (volts, source, idle, kind, is) => {
+    expect(of(volts, source, idle)).toMatchObject({ kind, because: { is } });
+  });
+  it.each([
+    [2.69, 'low'],
+    [2.7, 'good'],
+    [3.1, 'good'],
+    [0.1, 'missing'],
+    [3.6, 'high'],
+  ] as const)('a coin cell at %f V is %s', (volts, kind) => {
+    expect(of(volts, 'coin-cell', null, 3).kind).toBe(kind);
   });
 });
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet } from '../board/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
-import { judge, makeReading, type Mode, type ProbePlace } from './index.ts';
+import { judge, makeReading, type Mode, type ProbePlace, whyText } from './index.ts';
 
 // The one way from what was typed to a reading: what it refuses, and what is made of bounds.
 
@@ -75,6 +75,6 @@ describe('bounds', () => {
   ] as const)('%s in %s, %s: %s, %s', (net, mode, text, kind, words) => {
     const verdict = judged(net, mode, text);
     expect(verdict.kind).toBe(kind);
-    expect(verdict.why).toContain(words);
+    expect(whyText(verdict)).toContain(words);
   });
 });

@@ -23,6 +23,7 @@ export {
 } from './event.ts';
 export {
   deriveJob,
+  goneParts,
   liftedParts,
   type Job,
   type KeptReading,

@@ -184,6 +184,20 @@ export function deriveJob(events: readonly JobEvent[]): Job {
   return job;
 }
 
+/** Parts that are not there to be measured: off the board, or seen missing and not replaced since. */
+export function goneParts(job: Job): string[] {
+  const gone = new Set(liftedParts(job));
+  const put = new Set(
+    job.repairs
+      .filter(({ struck, body }) => struck === null && body.action !== 'removed')
+      .flatMap(({ body }) => body.parts),
+  );
+  for (const { body, struck, harmless } of job.findings)
+    if (body.kind === 'missing' && body.part && struck === null && harmless === null)
+      if (!put.has(body.part)) gone.add(body.part);
+  return [...gone];
+}
+
 /** Parts that are off the board now: removed, and neither refitted nor replaced since. */
 export function liftedParts(job: Job): string[] {
   const off = new Set<string>();

@@ -1,7 +1,7 @@
 import { goalTitle, type Board, type GoalId } from '../board/index.ts';
-import { benchOfJob, traceJob, type Trace } from '../diagnosis/index.ts';
+import { benchOfJob, traceJob, type Trace } from '../trace/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
-import { expectationText, valueText } from '../readings/index.ts';
+import { expectationText, valueText, whyText } from '../readings/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
 import { formatAmps, formatOhms } from '../units/index.ts';
 import { deriveJob, seenTexts, type Job, type JobEvent } from '../record/index.ts';
@@ -95,7 +95,7 @@ export function buildReport(studied: HealthyBoard, events: readonly JobEvent[]):
       reading: `${valueText(one.reading.value, one.reading.mode)}${one.reading.mode === 'diode' ? ' diode' : ''}`,
       expected: expectationText(one.expectation),
       verdict: one.verdict.kind,
-      why: one.verdict.why,
+      why: whyText(one.verdict),
       aside: asideText(one.standing),
       isVoid: one.standing.kind === 'struck' || one.standing.kind === 'superseded',
     })),

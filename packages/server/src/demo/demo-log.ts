@@ -1,5 +1,5 @@
 import type { Board, GoalId, NetId } from '@jiko/core/board';
-import { traceJob } from '@jiko/core/diagnosis';
+import { traceJob } from '@jiko/core/trace';
 import { withFault, type Fault } from '@jiko/core/faults';
 import {
   benchSetup,

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { loadSheet, type GoalId } from '@jiko/core/board';
-import { traceJob, type Trace } from '@jiko/core/diagnosis';
+import { traceJob, type Trace } from '@jiko/core/trace';
 import {
   benchSetup,
   studyHealthyBoard,

@@ -1,5 +1,5 @@
 import type { VerdictKind } from '@jiko/core/readings';
-import type { StageState } from '@jiko/core/diagnosis';
+import type { StageState } from '@jiko/core/trace';
 
 /** A verdict is a shape, a word and a colour: any one of the three is enough to tell it. */
 type Tone = 'good' | 'bad' | 'warn' | 'odd' | 'quiet';

@@ -27,7 +27,7 @@ export interface Bench {
   /** Seconds of the play. */
   now: number;
   nodeOf(net: NetId): number;
-  log(by: string, what: string): void;
+  log(by: string, what: string, kind?: 'gives-up'): void;
   /** A USB-C controller asks the source for volts. */
   ask(volts: number): void;
   /** Called just before a sequence gives up and shuts down. */

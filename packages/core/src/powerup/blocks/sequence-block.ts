@@ -113,7 +113,7 @@ export class SequenceBlock extends Remembering implements Block {
   private giveUp(why: string): void {
     const { is, bench, sequence } = this;
     bench.givingUp();
-    bench.log(this.name, `gives up: ${why}`);
+    bench.log(this.name, `gives up: ${why}`, 'gives-up');
     this.idle();
     this.restart();
     is.tries++;

@@ -1,10 +1,10 @@
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import type { HealthyBoard } from '@jiko/core/powerup';
-import type { JudgedReading, Trace } from '@jiko/core/diagnosis';
+import type { JudgedReading, Trace } from '@jiko/core/trace';
 import { lastCold, leadOhms, makeSweep, openSteps, powerPlan } from '@jiko/core/prepare';
 import { cautionFor, makeReading, valueText } from '@jiko/core/readings';
-import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
+import { goneParts, liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { useBenchState, type BenchState } from '../../data/bench-state.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
@@ -55,7 +55,7 @@ function ColdView({
 }) {
   const { board } = healthy;
   const { who } = useBench();
-  const sweep = useMemo(() => makeSweep(healthy), [healthy]);
+  const sweep = useMemo(() => makeSweep(healthy, goneParts(job)), [healthy, job]);
   const read = useMemo(() => readAt(trace), [trace]);
   const plan = useMemo(
     () => powerPlan(healthy, sweep, job, trace.readings),

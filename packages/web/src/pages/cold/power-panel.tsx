@@ -9,7 +9,7 @@ import {
   type PowerPlan,
 } from '@jiko/core/prepare';
 import type { HealthyBoard } from '@jiko/core/powerup';
-import { judgeCharge, makeReading, type Verdict } from '@jiko/core/readings';
+import { judgeCharge, makeReading, type Verdict, whyText } from '@jiko/core/readings';
 import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 import type { BenchState } from '../../data/bench-state.ts';
@@ -46,10 +46,9 @@ export function PowerPanel({
   const { source, steps, before } = plan;
   const last = job.powered.findLast((one) => one.struck === null);
   const power = (): void => {
-    const despite = [
-      ...(plan.advice === 'go' ? [] : [word]),
-      ...plan.says.filter((one) => !one.startsWith('No short')),
-    ].map((one) => one.slice(0, 300));
+    const despite = [...(plan.advice === 'go' ? [] : [word]), ...plan.against].map((one) =>
+      one.slice(0, 300),
+    );
     onRecord({
       type: 'power',
       source: source.id,
@@ -187,7 +186,7 @@ function IdleSource({
       onValue={(volts) => {
         const next = judgeIdleSource(source, volts);
         setVerdict(next);
-        onRecord({ type: 'note', text: `${source.title}: ${next.why} (${next.kind})` });
+        onRecord({ type: 'note', text: `${source.title}: ${whyText(next)} (${next.kind})` });
       }}
     />
   );
@@ -337,7 +336,7 @@ function Asked({
       </Button>
       {verdict && (
         <div>
-          <VerdictMark kind={verdict.kind} /> {verdict.why}
+          <VerdictMark kind={verdict.kind} /> {whyText(verdict)}
         </div>
       )}
     </div>

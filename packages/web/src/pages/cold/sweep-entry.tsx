@@ -1,7 +1,7 @@
 import { Button, Checkbox } from 'antd';
 import { useEffect, useRef, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Board } from '@jiko/core/board';
-import type { JudgedReading } from '@jiko/core/diagnosis';
+import type { JudgedReading } from '@jiko/core/trace';
 import type { SweepPoint } from '@jiko/core/prepare';
 import {
   entryTroubleText,
@@ -10,6 +10,7 @@ import {
   parseEntry,
   usualMeter,
   valueText,
+  whyText,
 } from '@jiko/core/readings';
 import { formatOhms } from '@jiko/core/units';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
@@ -150,7 +151,7 @@ export function SweepEntry({
           <span>
             <VerdictMark kind={last.verdict.kind} />{' '}
             <span className="mono">{valueText(last.reading.value, last.reading.mode)}</span>{' '}
-            <span className="quiet">{last.verdict.why} A new reading takes its place.</span>
+            <span className="quiet">{whyText(last.verdict)} A new reading takes its place.</span>
           </span>
         ) : (
           <span className="quiet">

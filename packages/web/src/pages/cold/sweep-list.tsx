@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
-import type { JudgedReading } from '@jiko/core/diagnosis';
+import type { JudgedReading } from '@jiko/core/trace';
 import type { SweepPoint } from '@jiko/core/prepare';
-import { shortExpectation, shortValue } from '@jiko/core/readings';
+import { shortExpectation, shortValue, whyText } from '@jiko/core/readings';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 
 /** All points of the sweep in the order of the way; what was not read says so. */
@@ -55,7 +55,7 @@ export function SweepList({
                 <td className="mono">
                   {last ? shortValue(last.reading.value, last.reading.mode) : ''}
                 </td>
-                <td title={last?.verdict.why}>
+                <td title={last ? whyText(last.verdict) : undefined}>
                   {last ? (
                     <VerdictMark kind={last.verdict.kind} />
                   ) : (

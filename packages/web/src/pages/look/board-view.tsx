@@ -3,7 +3,7 @@ import { useRef, type MouseEvent } from 'react';
 import { TransformComponent, TransformWrapper, useControls } from 'react-zoom-pan-pinch';
 import { api, type BoardPicture } from '@jiko/contract';
 import type { Board, DrawnPicture } from '@jiko/core/board';
-import type { Trace } from '@jiko/core/diagnosis';
+import type { Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { PathHop } from '@jiko/core/prepare';
 import type { Found } from '@jiko/core/record';

@@ -1,4 +1,4 @@
-import type { Trace } from '@jiko/core/diagnosis';
+import type { Trace } from '@jiko/core/trace';
 import { shortValue } from '@jiko/core/readings';
 
 type Read = Trace['readings'][number];

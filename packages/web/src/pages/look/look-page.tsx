@@ -4,7 +4,8 @@ import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { api, boardLookSchema, type BoardLook, type BoardPlace } from '@jiko/contract';
 import { drawnPicture, type NetId, type Side } from '@jiko/core/board';
-import { evidenceOf, type Trace } from '@jiko/core/diagnosis';
+import { evidenceOf } from '@jiko/core/diagnosis';
+import { type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { findingEffects, powerPath } from '@jiko/core/prepare';
 import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
@@ -174,7 +175,7 @@ function LookView({
       </section>
       <section className="look-side" aria-label="What is seen">
         <PartPanel
-          key={marked?.part ?? 'spot'}
+          key={marked?.part ?? `spot ${marked?.at?.u} ${marked?.at?.v}`}
           job={id}
           healthy={healthy}
           trace={trace}

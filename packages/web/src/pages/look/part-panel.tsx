@@ -1,7 +1,7 @@
 import { Button, Input, Segmented } from 'antd';
 import { useState } from 'react';
 import type { PicturePlace } from '@jiko/core/record';
-import type { Trace } from '@jiko/core/diagnosis';
+import type { Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { shortExpectation } from '@jiko/core/readings';
 import { findingKinds, type EventInput } from '@jiko/core/record';

@@ -1,4 +1,4 @@
-import type { Trace } from '@jiko/core/diagnosis';
+import type { Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { PathHop } from '@jiko/core/prepare';
 import { isBad, isGood } from '@jiko/core/readings';

@@ -1,5 +1,5 @@
 import type { NetId } from '@jiko/core/board';
-import type { Trace, TracedStage } from '@jiko/core/diagnosis';
+import type { Trace, TracedStage } from '@jiko/core/trace';
 import { valueText } from '@jiko/core/readings';
 import { StageMark } from '../../widgets/verdict-mark.tsx';
 

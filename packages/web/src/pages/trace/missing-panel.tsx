@@ -1,5 +1,5 @@
 import type { NetId } from '@jiko/core/board';
-import { roleText, type NetStatus, type Trace } from '@jiko/core/diagnosis';
+import { roleText, type NetStatus, type Trace } from '@jiko/core/trace';
 import { valueText } from '@jiko/core/readings';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 

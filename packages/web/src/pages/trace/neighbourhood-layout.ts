@@ -1,6 +1,6 @@
 import { Graph, layout } from '@dagrejs/dagre';
 import type { NetId } from '@jiko/core/board';
-import type { NeighbourNet, Neighbourhood } from '@jiko/core/diagnosis';
+import type { NeighbourNet, Neighbourhood } from '@jiko/core/trace';
 import type { Role } from '@jiko/core/powerup';
 
 export const netSize = { width: 132, height: 40 };

@@ -1,5 +1,5 @@
 import type { NetId } from '@jiko/core/board';
-import { phaseFor, statusOf, type Trace } from '@jiko/core/diagnosis';
+import { phaseFor, statusOf, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard, Role } from '@jiko/core/powerup';
 import { shortExpectation, shortValue, type Phase } from '@jiko/core/readings';
 import { VerdictShape } from '../../widgets/verdict-mark.tsx';

@@ -1,5 +1,5 @@
 import { Button, Segmented, Select } from 'antd';
-import { useEffect, useMemo, useRef, type KeyboardEvent } from 'react';
+import { useMemo, useRef, type KeyboardEvent } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
 import {
   expectationText,
@@ -10,6 +10,8 @@ import {
   type Mode,
   type Phase,
 } from '@jiko/core/readings';
+import { useFocusFor } from './focus.ts';
+import { commandOf, type Command } from './keys.ts';
 
 export const modeText: Record<Mode, string> = {
   volts: 'V',
@@ -47,17 +49,10 @@ export function ProbeCard({
   echo,
   isWeighing,
   onText,
-  onEnter,
   onPick,
   onMode,
   onReference,
-  onBack,
-  onStep,
-  onPhase,
-  onUndo,
-  onBeside,
-  onLetter,
-  onKeys,
+  onCommand,
 }: {
   board: Board;
   probe: ProbeView;
@@ -66,63 +61,24 @@ export function ProbeCard({
   /** The last reading is still being weighed: another point may be proposed in a moment. */
   isWeighing: boolean;
   onText: (text: string) => void;
-  onEnter: () => void;
   onPick: (net: NetId, pin: ProbeView['pin']) => void;
   onMode: (mode: Mode) => void;
   onReference: (net: NetId | null) => void;
-  onBack: () => void;
-  onStep: (by: 1 | -1) => void;
-  onPhase: () => void;
-  onUndo: () => void;
-  /** An arrow key in the drawing. */
-  onBeside: (direction: 'left' | 'right' | 'up' | 'down') => void;
-  /** A letter on the empty line; false where it means nothing. */
-  onLetter: (letter: string) => boolean;
-  onKeys: () => void;
+  /** A key of the line that asks for more than the card can do itself. */
+  onCommand: (command: Command) => void;
 }) {
   const entry = useRef<HTMLInputElement>(null);
   const picker = useRef<{ focus: () => void }>(null);
-  // The line takes the keys when the point changes, but never out of the hands of who writes elsewhere.
-  useEffect(() => {
-    const here = document.activeElement;
-    const isWriting =
-      here instanceof HTMLElement &&
-      here.matches(
-        'input:not([type=radio]):not([type=checkbox]), textarea, [contenteditable=true]',
-      );
-    if (!isWriting || here.closest('.probe')) entry.current?.focus();
-  }, [probe.net, probe.mode]);
+  const lead = useRef<{ focus: () => void }>(null);
+  useFocusFor(entry, `${probe.net} ${probe.mode}`);
 
   const keys = (event: KeyboardEvent<HTMLInputElement>): void => {
-    const empty = text === '';
-    const act: Record<string, (() => void) | undefined> = {
-      Enter: onEnter,
-      Escape: empty ? onBack : () => onText(''),
-      ArrowDown: () => onStep(1),
-      ArrowUp: () => onStep(-1),
-      ArrowLeft: empty ? () => onBeside('left') : undefined,
-      ArrowRight: empty ? () => onBeside('right') : undefined,
-      F1: onKeys,
-      '?': text === '?' ? () => (onText(''), onKeys()) : undefined,
-      '/': empty ? () => picker.current?.focus() : undefined,
-      '+': empty ? onPhase : undefined,
-      '-': empty ? () => onMode(modes[(modes.indexOf(probe.mode) + 1) % 5] as Mode) : undefined,
-    };
-    const command = event.ctrlKey || event.metaKey || event.altKey;
-    if (/^[a-z]$/.test(event.key) && empty && !command) {
-      if (onLetter(event.key)) event.preventDefault();
-      return;
-    }
-    const vertical = event.key === 'ArrowUp' || event.key === 'ArrowDown';
-    const action =
-      event.key === 'z' && (event.ctrlKey || event.metaKey) && empty
-        ? onUndo
-        : event.altKey && vertical
-          ? () => onBeside(event.key === 'ArrowUp' ? 'up' : 'down')
-          : act[event.key];
-    if (!action) return;
+    const command = commandOf(event, text);
+    if (!command) return;
     event.preventDefault();
-    action();
+    if (command === 'any-point') picker.current?.focus();
+    else if (command === 'black-lead') lead.current?.focus();
+    else onCommand(command);
   };
 
   const loaded = loadingText(probe.expectation);
@@ -140,7 +96,7 @@ export function ProbeCard({
           {isWeighing && <span className="quiet"> · still weighing the last reading</span>}
         </div>
         {probe.own && (
-          <Button size="small" onClick={onBack}>
+          <Button size="small" onClick={() => onCommand('back')}>
             Back to the proposal (Esc)
           </Button>
         )}
@@ -229,6 +185,7 @@ export function ProbeCard({
             board={board}
             value={probe.reference}
             placeholder="ground"
+            focusBy={lead}
             onChange={onReference}
           />
         </label>

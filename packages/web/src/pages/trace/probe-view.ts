@@ -1,11 +1,6 @@
 import { netOf, type Board, type NetId } from '@jiko/core/board';
-import {
-  probePlace,
-  type Diagnosis,
-  type Finding,
-  type Proposal,
-  type Trace,
-} from '@jiko/core/diagnosis';
+import { type Diagnosis, type Finding, type Proposal } from '@jiko/core/diagnosis';
+import { probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import {
   entryTroubleText,

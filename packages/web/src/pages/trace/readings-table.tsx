@@ -1,6 +1,6 @@
 import { Button, Dropdown } from 'antd';
-import type { JudgedReading } from '@jiko/core/diagnosis';
-import { valueText } from '@jiko/core/readings';
+import type { JudgedReading } from '@jiko/core/trace';
+import { valueText, whyText } from '@jiko/core/readings';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 
 const reasons = ['typed wrong', 'probe slipped', 'wrong point', 'lead or clip off', 'not trusted'];
@@ -68,7 +68,7 @@ export function ReadingsTable({
                     </span>
                   )}
                   {standing.kind === 'stands' && one.verdict.kind !== 'good' && (
-                    <div className="reason quiet">{one.verdict.why}</div>
+                    <div className="reason quiet">{whyText(one.verdict)}</div>
                   )}
                 </td>
                 <td style={{ whiteSpace: 'nowrap', textAlign: 'right' }}>

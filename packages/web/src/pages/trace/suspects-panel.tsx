@@ -8,9 +8,9 @@ import {
   type Diagnosis,
   type Proposal,
   type Suspect,
-  type Trace,
   type Voice,
 } from '@jiko/core/diagnosis';
+import { type Trace } from '@jiko/core/trace';
 import type { Making } from '../../data/dictionaries.ts';
 import type { School } from './school.ts';
 import { outcomeText, percent } from './proposal-text.ts';

@@ -1,18 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { Button } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
 import type { Board, NetId } from '@jiko/core/board';
-import {
-  evidenceOf,
-  neighbourhoodOf,
-  nextStep,
-  probePlace,
-  type NextStep,
-  type Trace,
-} from '@jiko/core/diagnosis';
+import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
+import { neighbourhoodOf, probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
-import { makeReading, phases, valueText, type Phase } from '@jiko/core/readings';
+import { makeReading, modes, phases, valueText } from '@jiko/core/readings';
 import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
@@ -24,6 +17,8 @@ import { boardQuery, habitsQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BenchStrip } from './bench-strip.tsx';
 import { Jot, type JotKind } from './jot/jot.tsx';
+import { Done } from './done-card.tsx';
+import type { Command } from './keys.ts';
 import { KeysHelp } from './keys-help.tsx';
 import { Ladder } from './ladder.tsx';
 import { MissingPanel } from './missing-panel.tsx';
@@ -208,25 +203,48 @@ function TraceView({
   };
   const focus = (selector: string): void =>
     document.querySelector<HTMLElement>(`.strip ${selector}`)?.focus();
-  const letters: Record<string, (() => void) | undefined> = {
-    m: tellMost,
-    h: () => setSchool(schools[(schools.indexOf(school) + 1) % schools.length]!),
-    c: () => focus('.ant-select input'),
-    a: () => focus('input[type=checkbox]'),
-    n: () => setJot({ kind: 'note', by: 'key' }),
-    d: () => setJot({ kind: 'done', by: 'key' }),
-    s: () => setJot({ kind: 'seen', by: 'key' }),
-    f: () => setJot({ kind: 'found', by: 'key' }),
-    p: () => setJot({ kind: 'picture', by: 'key' }),
-    t: () => {
-      const on = !(sounds.tone || sounds.words);
-      setSounds({ tone: on, words: on });
-      act({
-        do: 'say',
-        said: { kind: 'recorded', text: on ? 'Tone and words are on.' : 'Tone and words are off.' },
-      });
+  const beside = (direction: 'left' | 'right' | 'up' | 'down'): void => {
+    const next = drawing && probe && netBeside(drawing, probe.net, direction);
+    if (next) pick(next);
+  };
+  const writeDown = (kind: JotKind): void => setJot({ kind, by: 'key' });
+  const nextOf = <T,>(all: readonly T[], one: T): T => all[(all.indexOf(one) + 1) % all.length]!;
+  const toggleSounds = (): void => {
+    const on = !(sounds.tone || sounds.words);
+    setSounds({ tone: on, words: on });
+    const heard = on ? 'Tone and words are on.' : 'Tone and words are off.';
+    act({ do: 'say', said: { kind: 'recorded', text: heard } });
+  };
+  const commands: Record<Command, () => void> = {
+    record: enter,
+    back: () => (text === '' ? choose(null) : setText('')),
+    mode: () =>
+      probe && choose({ ...ownOf(probe, own), mode: nextOf(modes.slice(0, 5), probe.mode) }),
+    undo,
+    'stage-before': () => goAlong(-1),
+    'stage-after': () => goAlong(1),
+    left: () => beside('left'),
+    right: () => beside('right'),
+    up: () => beside('up'),
+    down: () => beside('down'),
+    // These two the card does itself; without one there is no point yet to choose for.
+    'any-point': () => goAlong(1),
+    'black-lead': () => undefined,
+    'tells-most': tellMost,
+    school: () => setSchool(nextOf(schools, school)),
+    phase: () => onBench({ phase: nextOf(phases, bench.phase) }),
+    source: () => focus('.ant-select input'),
+    attached: () => focus('input[type=checkbox]'),
+    sounds: toggleSounds,
+    note: () => writeDown('note'),
+    done: () => writeDown('done'),
+    seen: () => writeDown('seen'),
+    found: () => writeDown('found'),
+    picture: () => writeDown('picture'),
+    list: () => {
+      if (text === '?') setText('');
+      showKeys(true);
     },
-    r: () => document.querySelector<HTMLElement>('.probe .against input')?.focus(),
   };
 
   return (
@@ -241,31 +259,17 @@ function TraceView({
             echo={echo}
             isWeighing={isWeighing && step.kind === 'telling' && !own}
             onText={setText}
-            onEnter={enter}
             onPick={(net, pin) => pick(net, { pin })}
             onMode={(mode) => choose({ ...ownOf(probe, own), mode })}
             onReference={(reference) => choose({ ...ownOf(probe, own), reference })}
-            onBack={() => choose(null)}
-            onStep={goAlong}
-            onPhase={() =>
-              onBench({ phase: phases[(phases.indexOf(bench.phase) + 1) % phases.length] as Phase })
-            }
-            onUndo={undo}
-            onBeside={(direction) => {
-              const next = drawing && netBeside(drawing, probe.net, direction);
-              if (next) pick(next);
-            }}
-            onLetter={(letter) => {
-              letters[letter]?.();
-              return letter in letters;
-            }}
-            onKeys={() => showKeys(true)}
+            onCommand={(command) => commands[command]()}
           />
         ) : (
           <Done
             step={step}
             isWeighing={isWeighing || making.state === 'working'}
             onPick={() => goAlong(1)}
+            onCommand={(command) => commands[command]()}
           />
         )}
         {drawing && (
@@ -350,48 +354,4 @@ const ownOf = ({ net, pin, reference, mode }: ProbeView, own: Own | null): Own =
 function lastSide(board: Board, trace: Trace): string {
   const last = trace.readings.at(-1);
   return last ? probePlace(board, last.reading.at.net as NetId).side : '';
-}
-
-/** No reading is asked for: the test that parts the suspects, or what comes after. */
-function Done({
-  step,
-  isWeighing,
-  onPick,
-}: {
-  step: NextStep;
-  isWeighing: boolean;
-  onPick: () => void;
-}) {
-  return (
-    <div className="probe is-done">
-      {step.kind === 'test' ? (
-        <>
-          <div className="why">No reading parts the suspects any more: this test does</div>
-          <h1>{step.suspect.title}</h1>
-          <p>{step.suspect.separate.text}</p>
-          {step.suspect.separate.caution && (
-            <p className="caution-line" role="note">
-              <strong>Caution. </strong>
-              {step.suspect.separate.caution}
-            </p>
-          )}
-        </>
-      ) : step.kind === 'reached' ? (
-        <>
-          <h1>Nothing left to read for this goal</h1>
-          <p>The goal was read as reached. Verify, then write it up.</p>
-        </>
-      ) : (
-        <>
-          <h1>{isWeighing ? 'Weighing what was read' : 'Nothing more to read from here'}</h1>
-          <p>
-            {isWeighing
-              ? 'What to do next stands here in a moment.'
-              : 'The missing stage stands on the right. Check the suspect before heating it, write down what was done, then read the same points again.'}
-          </p>
-        </>
-      )}
-      <Button onClick={onPick}>Choose a point yourself</Button>
-    </div>
-  );
 }

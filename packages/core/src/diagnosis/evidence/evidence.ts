@@ -1,0 +1,100 @@
+import type { GoalId, PartRef, StageId } from '../../board/index.ts';
+import type { PoweredPhase, Reading } from '../../readings/index.ts';
+import type { Habit } from '../../record/index.ts';
+import type { Finding, Tried } from '../weighing/priors.ts';
+
+/** The draw at the source, as first signs and during the trace. */
+export interface DrawSign {
+  phase: PoweredPhase;
+  amps: number | null;
+  shape: 'steady' | 'pulsing' | 'limited' | 'rising' | null;
+  /** What fed the board then; missing where nobody wrote it down: the bench's own source. */
+  source?: { id: string; volts: number | null } | undefined;
+}
+
+export interface Signs {
+  draw: readonly DrawSign[];
+  /** Lights seen after the press; null where nobody looked. */
+  lights: readonly string[] | null;
+  fan: boolean | null;
+  /** It gives up and goes off after so many seconds; null where it was not seen. */
+  offAfterSeconds: number | null;
+  /** It comes on by itself when the source is connected. */
+  startsOnConnect: boolean | null;
+  /** It goes off and comes on again by itself. */
+  restarts: boolean | null;
+  /** A picture is seen. */
+  picture: boolean | null;
+  /** A picture is seen under a torch only: code runs, the light of the panel is missing. */
+  faintPicture: boolean | null;
+  /** It beeps, blinks or shows a code: code runs. */
+  speaks: boolean | null;
+  /** The furthest stage that was seen to come. */
+  reached: StageId | null;
+}
+export const noSigns: Signs = {
+  draw: [],
+  lights: null,
+  fan: null,
+  offAfterSeconds: null,
+  startsOnConnect: null,
+  restarts: null,
+  picture: null,
+  faintPicture: null,
+  speaks: null,
+  reached: null,
+};
+
+/** All that speaks for and against suspects. */
+export interface Evidence {
+  readings: readonly { id: string; reading: Reading }[];
+  signs: Signs;
+  findings: readonly Finding[];
+  /** Simple things tried, and whether they changed anything. */
+  tried: readonly Tried[];
+  /** Where closed jobs on this board ended. */
+  habits: readonly Habit[];
+  /** Parts replaced or refitted good: they are no suspects any more. */
+  cleared: readonly PartRef[];
+  /** Parts that are not there to be measured, and those that were off when something was read. */
+  gone: readonly string[];
+  lifted: readonly string[];
+  /** What the board was brought in for not doing; null where nobody said. */
+  goal: GoalId | null;
+}
+
+/** Nothing known at all. */
+export const noEvidence: Evidence = {
+  readings: [],
+  signs: noSigns,
+  findings: [],
+  tried: [],
+  habits: [],
+  cleared: [],
+  gone: [],
+  lifted: [],
+  goal: null,
+};
+
+/** Something observed: its log-likelihood under each row of the dictionary, and under none of them. */
+export interface Observation {
+  /** The reading it is; null for signs and the complaint. */
+  id: string | null;
+  text: string;
+  byRow: Float64Array;
+  byNone: number;
+  /** Where it was taken, and what a fault right there, in no list, would make of it; missing for signs. */
+  at?: { nets: readonly number[]; isCold: boolean; byLoose: number };
+  /**
+   * By single row and step (`severitySteps` of them): its log-likelihood for severities on the way to
+   * the next milder and the next harder one, which must explain all readings together.
+   */
+  between?: Float32Array;
+  /** By fault, where faults of one row differ: taken on another bench. */
+  byFault?: Float64Array;
+}
+
+/** An observation with how much of its log-likelihood counts. */
+export interface Weighed extends Observation {
+  strength: number;
+}

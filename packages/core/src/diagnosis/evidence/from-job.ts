@@ -1,0 +1,80 @@
+import type { GoalId, PartRef, StageId } from '../../board/index.ts';
+import { poweredPhases, type PoweredPhase } from '../../readings/index.ts';
+import { goneParts, type Habit, type Job, type Seen } from '../../record/index.ts';
+import type { DrawSign, Evidence } from './evidence.ts';
+
+/**
+ * The evidence a job holds about the board as it is now: what was read and seen after the last
+ * repair. A replaced part is cleared. `habits` come from closed jobs on the same board.
+ */
+export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
+  const repairs = job.repairs.filter(
+    ({ struck, body }) =>
+      struck === null && body.action !== 'removed' && body.action !== 'refitted',
+  );
+  const draw = job.signs.flatMap(({ body, struck, beforeRepair }): DrawSign[] =>
+    struck === null &&
+    !beforeRepair &&
+    isPowered(body.phase) &&
+    (body.drawAmps !== null || body.drawShape)
+      ? [
+          {
+            phase: body.phase,
+            amps: body.drawAmps,
+            shape: body.drawShape,
+            source: body.source ?? undefined,
+          },
+        ]
+      : [],
+  );
+  // What was seen last of each kind counts; lights and the like are played after the press.
+  const seen = Object.assign(
+    {},
+    ...job.signs.flatMap(({ body: { phase, seen }, struck, beforeRepair }): Seen[] => {
+      if (struck !== null || beforeRepair) return [];
+      if (phase !== 'standby' && phase !== 'cold') return [seen];
+      const { startsOnConnect } = seen;
+      return startsOnConnect === undefined ? [] : [{ startsOnConnect }];
+    }),
+  ) as Seen;
+  return {
+    readings: job.readings
+      .filter(({ standing }) => standing.kind === 'stands')
+      .map(({ id, reading }) => ({ id, reading })),
+    signs: {
+      draw,
+      lights: seen.lights ?? null,
+      fan: seen.fan ?? null,
+      offAfterSeconds: seen.offAfterSeconds ?? null,
+      startsOnConnect: seen.startsOnConnect ?? null,
+      restarts: seen.restarts ?? null,
+      picture: seen.picture ?? null,
+      faintPicture: seen.faintPicture ?? null,
+      speaks: saysSomething(seen.beeps),
+      reached: (seen.reached as StageId | undefined) ?? null,
+    },
+    findings: job.findings
+      .filter((one) => one.struck === null && one.harmless === null)
+      .map(({ body: { kind, part } }) => ({ kind, part })),
+    tried: job.tried
+      .filter((one) => !one.beforeRepair)
+      .map(({ body: { thing, result } }) => ({ thing, result })),
+    habits,
+    cleared: repairs.flatMap(({ body }) =>
+      body.action === 'replaced' || body.action === 'jumper' ? (body.parts as PartRef[]) : [],
+    ),
+    gone: goneParts(job),
+    lifted: [...new Set(job.readings.flatMap(({ reading }) => reading.lifted))],
+    goal: (job.intake?.goal as GoalId | undefined) ?? null,
+  };
+}
+
+/** Beeps or blinks as written down: words for silence are none. */
+export function saysSomething(beeps: string | undefined): boolean | null {
+  const text = beeps?.trim().toLowerCase() ?? '';
+  if (text === '') return null;
+  return !/^(no|none|nothing|silent|silence|0|-)\b/.test(text);
+}
+
+const isPowered = (phase: string): phase is PoweredPhase =>
+  (poweredPhases as readonly string[]).includes(phase);

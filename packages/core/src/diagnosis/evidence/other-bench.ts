@@ -1,0 +1,139 @@
+import type { Board } from '../../board/index.ts';
+import type { Fault } from '../../faults/index.ts';
+import type { PlaySetup } from '../../powerup/index.ts';
+import { attachedIn } from '../../powerup/index.ts';
+import type { Reading } from '../../readings/index.ts';
+import type { Observation } from './evidence.ts';
+import { faultWeights } from '../weighing/fault-weights.ts';
+import type { Known } from '../weighing/priors.ts';
+import type { Table } from '../weighing/table.ts';
+
+/** What a reading was taken with: each wants plays of its own. */
+export interface BenchOf {
+  /** Null for cold readings: no source was on. */
+  source: string | null;
+  attached: readonly string[];
+  lifted: readonly string[];
+}
+
+export const benchOfReading = ({ phase, source, attached, lifted }: Reading): BenchOf => ({
+  source: phase === 'cold' ? null : (source?.id ?? null),
+  attached,
+  lifted,
+});
+
+export const benchOfSetup = (board: Board, setup: PlaySetup): BenchOf => ({
+  source: setup.source,
+  attached: attachedIn(board, setup),
+  lifted: setup.lifted ?? [],
+});
+
+/** Whether plays of `bench` speak of what was taken as `taken` says. A source nobody named is the bench's own. */
+export function speaksOf(bench: BenchOf, taken: BenchOf): boolean {
+  const same = (a: readonly string[], b: readonly string[]): boolean =>
+    [...a].sort().join() === [...b].sort().join();
+  return (
+    (taken.source === null || taken.source === bench.source) &&
+    same(bench.attached, taken.attached) &&
+    same(bench.lifted, taken.lifted)
+  );
+}
+
+/** `with the battery plugged in, on usb-c, PL7 off the board`, against the bench as it stands. */
+export function benchText(board: Board, taken: BenchOf, now: BenchOf): string {
+  const title = (id: string): string =>
+    (board.attachments.find((one) => one.id === id)?.title ?? id).toLowerCase();
+  const source = board.sources.find((one) => one.id === taken.source);
+  const more = taken.attached.filter((id) => !now.attached.includes(id)).map(title);
+  const less = now.attached.filter((id) => !taken.attached.includes(id)).map(title);
+  return [
+    ...(source && source.id !== now.source ? [`on the ${source.title}`] : []),
+    ...(more.length > 0 ? [`with ${more.join(', ')} plugged in`] : []),
+    ...(less.length > 0 ? [`without ${less.join(', ')}`] : []),
+    ...(taken.lifted.length > 0 ? [`with ${taken.lifted.join(', ')} off the board`] : []),
+    ...(taken.lifted.length === 0 && now.lifted.length > 0
+      ? [`with ${now.lifted.join(', ')} still on`]
+      : []),
+  ].join(', ');
+}
+
+/** By what shares the faults of a row stand for it. */
+export interface Mixing {
+  known: Known;
+  /** Replaced, or never there. */
+  isOut: (fault: Fault) => boolean;
+}
+
+/**
+ * What a reading taken on another bench tells of the faults and rows of this one. Faults of one row
+ * here may read differently there, so each keeps its own likelihood; a row has that of its faults by
+ * their shares.
+ */
+export function carriedOver(
+  table: Table,
+  other: Table,
+  there: Observation,
+  mixing: Mixing,
+): Observation {
+  const byFault = Float64Array.from(
+    table.dictionary.faults,
+    (_, index) => there.byRow[other.dictionary.rowOf[index]!]!,
+  );
+  const { id, text, byNone, at } = there;
+  return {
+    id,
+    text,
+    byNone,
+    ...(at ? { at } : {}),
+    byRow: mixed(table, byFault, there.byRow[0]!, mixing),
+    byFault,
+  };
+}
+
+/** Several readings from other benches taken together: a fault must explain them all. */
+export function jointlyCarried(
+  table: Table,
+  carried: readonly Observation[],
+  mixing: Mixing,
+): Observation | null {
+  const [first, ...rest] = carried;
+  if (!first?.byFault) return null;
+  const byFault = first.byFault.slice();
+  let [healthy, byNone] = [first.byRow[0]!, first.byNone];
+  for (const one of rest) {
+    byFault.forEach((log, index) => (byFault[index] = log + (one.byFault?.[index] ?? 0)));
+    healthy += one.byRow[0]!;
+    byNone += one.byNone;
+  }
+  return { id: null, text: '', byRow: mixed(table, byFault, healthy, mixing), byNone, byFault };
+}
+
+/** ln likelihood of each row from that of its faults, by their shares; of sets, from their members. */
+function mixed(
+  table: Table,
+  byFault: Float64Array,
+  healthy: number,
+  { known, isOut }: Mixing,
+): Float64Array {
+  const { dictionary, singles, sets } = table;
+  const byKind = faultWeights(table, known);
+  const weights = new Float64Array(singles);
+  const sums = new Float64Array(singles);
+  dictionary.faults.forEach((fault, index) => {
+    if (isOut(fault)) return;
+    const row = dictionary.rowOf[index]!;
+    const weight = byKind[index]!;
+    weights[row]! += weight;
+    sums[row]! += weight * Math.exp(byFault[index]!);
+  });
+  const byRow = new Float64Array(dictionary.rows);
+  for (let row = 1; row < singles; row++)
+    byRow[row] = weights[row]! > 0 ? Math.log(sums[row]! / weights[row]!) : healthy;
+  byRow[0] = healthy;
+  sets.forEach((members, index) => {
+    // Of several faults it is guessed from each alone: what leaves it healthy has no say.
+    const said = members.map((row) => byRow[row]!).filter((log) => Math.abs(log - healthy) > 0.3);
+    byRow[singles + index] = said.length > 0 ? Math.max(...said) : healthy;
+  });
+  return byRow;
+}

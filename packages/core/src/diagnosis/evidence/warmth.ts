@@ -1,0 +1,66 @@
+import type { Board, PartKind } from '../../board/index.ts';
+import { heatPhases, isPlayed, wattsIn } from '../../powerup/index.ts';
+import type { Reading } from '../../readings/index.ts';
+import type { Observation } from './evidence.ts';
+import type { Table } from '../weighing/table.ts';
+
+// Temperatures read at a part are held against the heat the plays put into it. How warm a watt makes
+// a part hangs on its copper and the air: common practice, no source, and believed accordingly.
+
+/** A bench, in degrees, and how far one differs from it. */
+const roomCelsius = 24;
+const roomSpread = 5;
+/** Kelvin a watt warms a part by, on a board in still air. */
+const kelvinPerWatt = { chip: 35, power: 60, small: 150 } as const;
+const powerKinds: readonly PartKind[] = ['coil', 'pfet', 'nfet', 'fan'];
+/** The rise is known to about this part of itself. */
+const risePart = 0.6;
+/** Hotter than this a part does not stay: it burns out, or the source gives in. */
+const mostRise = 120;
+/** Warm from a neighbour, or a short that heats what feeds it in bursts no play shows. */
+const wrongShare = 0.15;
+const spanCelsius = 150;
+
+/** Natural logarithm of the likelihood of degrees at a part that turns so many watts to heat. */
+export function warmthLogLikelihood(celsius: number, watts: number, perWatt: number): number {
+  const rise = Math.min(mostRise, watts * perWatt);
+  const sigma = Math.hypot(roomSpread, risePart * rise);
+  const off = (celsius - roomCelsius - rise) / sigma;
+  const density = Math.exp(-0.5 * off * off) / (sigma * Math.sqrt(2 * Math.PI));
+  return Math.log(wrongShare / spanCelsius + (1 - wrongShare) * density);
+}
+
+const perWattOf = (board: Board, ref: string): number => {
+  const part = board.parts.find((one) => one.ref === ref);
+  if (!part) return kelvinPerWatt.chip;
+  return powerKinds.includes(part.kind) ? kelvinPerWatt.power : kelvinPerWatt.small;
+};
+
+/** Why degrees say nothing; null where they do. */
+export function whyNoWarmth({ dictionary }: Table, reading: Reading): string | null {
+  if (reading.phase === 'cold') return 'nothing is warm without a source';
+  if (reading.value.kind !== 'number') return 'only degrees that were read count';
+  if (reading.at.part === null) return 'temperatures count at a part: say which';
+  return dictionary.heated.includes(reading.at.part)
+    ? null
+    : `${reading.at.part} does not get warm in any play`;
+}
+
+/** Degrees at a part under every row. */
+export function warmthObservation(table: Table, id: string, reading: Reading): Observation | null {
+  const { board, dictionary } = table;
+  const { value, at } = reading;
+  if (whyNoWarmth(table, reading) !== null || value.kind !== 'number' || at.part === null)
+    return null;
+  const part = dictionary.heated.indexOf(at.part);
+  const phase = reading.phase === 'standby' ? heatPhases[0] : heatPhases[1];
+  const perWatt = perWattOf(board, at.part);
+  const of = (row: number): number =>
+    warmthLogLikelihood(value.value, wattsIn(dictionary, row, phase, part), perWatt);
+  // A fault of no list: as warm as on a good board, or anything.
+  const byNone = Math.log(0.6 * Math.exp(of(0)) + 0.4 / spanCelsius);
+  const byRow = new Float64Array(dictionary.rows);
+  for (let row = 0; row < dictionary.rows; row++)
+    byRow[row] = isPlayed(dictionary, row) ? of(row) : byNone;
+  return { id, text: `${at.part} warm`, byRow, byNone };
+}

@@ -1,0 +1,185 @@
+import type { Board, NetId } from '../../board/index.ts';
+import { isSeriesPart } from '../../board/index.ts';
+import { faultName, flashOwner, type Fault } from '../../faults/index.ts';
+import { formatOhms } from '../../units/index.ts';
+import type { Dictionary } from '../../powerup/index.ts';
+
+/**
+ * What a technician would name: the same fault in its severities, and what is one to the circuit, is
+ * one class. Which capacitor of a rail is shorted no meter on the net can tell.
+ */
+export interface FaultClass {
+  /** Rows of the dictionary. */
+  rows: number[];
+  faults: Fault[];
+  /** Net pulled down, where that is what it is. */
+  shortedNet: NetId | null;
+  /** It went with what was unplugged or lifted. */
+  isGone?: boolean;
+  /** Classes that are there at once; missing for single faults. */
+  together?: readonly FaultClass[];
+}
+
+export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] {
+  const parent = Int32Array.from({ length: dictionary.rows }, (_, row) => row);
+  const root = (row: number): number => {
+    let at = row;
+    while (parent[at] !== at) at = parent[at]!;
+    return at;
+  };
+  const firstRowOf = new Map<string, number>();
+  const groups = joinedNets(board);
+  dictionary.faults.forEach((fault, index) => {
+    const row = dictionary.rowOf[index]!;
+    // Gone with what is off the board: one class, whatever it is.
+    if (row === dictionary.goneRow) return;
+    const key = classKey(board, fault, groups);
+    const known = firstRowOf.get(key);
+    if (known === undefined) firstRowOf.set(key, row);
+    else parent[root(row)] = root(known);
+  });
+  const classes = new Map<number, FaultClass>();
+  for (let row = 1; row < dictionary.rows; row++) {
+    const at = root(row);
+    const one = classes.get(at) ?? { rows: [], faults: [], shortedNet: null };
+    one.rows.push(row);
+    classes.set(at, one);
+  }
+  dictionary.faults.forEach((fault, index) => {
+    const one = classes.get(root(dictionary.rowOf[index]!));
+    if (!one) return;
+    one.faults.push(fault);
+    if (one.rows.includes(dictionary.goneRow)) one.isGone = true;
+    else one.shortedNet ??= groundedNet(board, fault);
+  });
+  return [...classes.values()];
+}
+
+/** Nets joined by milliohms: a short on one of them is a short on all. */
+export function joinedNets(board: Board): Map<NetId, NetId> {
+  const head = new Map<NetId, NetId>(board.nets.map((net) => [net.id, net.id]));
+  const find = (net: NetId): NetId => {
+    const up = head.get(net) ?? net;
+    return up === net ? net : find(up);
+  };
+  for (const part of board.parts) {
+    const [a, b] = part.pins;
+    if (isSeriesPart(part) && a && b) head.set(find(a.net), find(b.net));
+  }
+  return new Map(board.nets.map((net) => [net.id, find(net.id)]));
+}
+
+/** The net a fault pulls to ground; null for other faults. */
+export function groundedNet(board: Board, fault: Fault): NetId | null {
+  switch (fault.kind) {
+    case 'short':
+      return fault.net;
+    case 'pin-short':
+      return board.chips.find((one) => one.ref === fault.part)?.pins.get(fault.pin) ?? null;
+    case 'pins-short': {
+      const part = board.parts.find((one) => one.ref === fault.part);
+      const chip = board.chips.find((one) => one.ref === fault.part);
+      const ends = fault.pins.map(
+        (pin) => chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net,
+      );
+      if (!ends.includes(board.ground)) return null;
+      return ends.find((net) => net !== undefined && net !== board.ground) ?? null;
+    }
+    default:
+      return null;
+  }
+}
+
+function classKey(board: Board, fault: Fault, groups: ReadonlyMap<NetId, NetId>): string {
+  const net = groundedNet(board, fault);
+  if (net !== null) return `low ${groups.get(net) ?? net}`;
+  const isPart = 'part' in fault && board.parts.some((one) => one.ref === fault.part);
+  switch (fault.kind) {
+    case 'pins-short':
+      return isPart
+        ? `${fault.part} ${fault.pins.join()} short`
+        : `${fault.part} ${fault.pins.join()} through`;
+    case 'drift':
+    case 'open':
+    case 'high':
+      // Open, high or drifted, the remedy and the check are the same.
+      return `${fault.part} value`;
+    case 'trace-open':
+      return isPart ? `${fault.part} value` : `${fault.part} ${fault.pin} open`;
+    case 'dead':
+      return `${fault.part} dead`;
+    case 'output-dead':
+    case 'weak':
+    case 'off-value':
+      // A chip with one output is as dead as its output.
+      return outputsOf(board, fault.part) > 1
+        ? `${fault.part} ${fault.pin} makes`
+        : `${fault.part} dead`;
+    case 'corrupt':
+    case 'stops':
+      return `${fault.part} runs`;
+    case 'blank':
+      return `${flashOwner(board, fault.part)?.ref ?? fault.part} runs`;
+    case 'source':
+      return `source ${fault.source}`;
+    case 'nets-joined':
+      return `joined ${fault.nets.join()}`;
+    case 'break':
+      return `break ${fault.net}`;
+    default:
+      return faultName(fault);
+  }
+}
+
+const outputsOf = (board: Board, ref: string): number =>
+  board.chips.find((one) => one.ref === ref)?.behaviours.filter((one) => one.do === 'regulator')
+    .length ?? 0;
+
+/** How a class is called. */
+export function classTitle(one: FaultClass): string {
+  if (one.isGone) return 'In what is off the board';
+  if (one.together) return one.together.map(classTitle).join(' and ');
+  if (one.shortedNet !== null) return `Low resistance on ${one.shortedNet}`;
+  const [first] = one.faults;
+  if (!first) return '';
+  if (first.kind === 'source') return `${first.source}: what feeds the board`;
+  if (first.kind === 'nets-joined') return `${first.nets.join(' and ')} joined`;
+  if (first.kind === 'warm') return 'Goes off when it is warm';
+  if (first.kind === 'break') return `${first.net} broken`;
+  const same = one.faults.every(
+    (fault) => 'part' in fault && 'part' in first && fault.part === first.part,
+  );
+  if (one.faults.some((fault) => fault.kind === 'corrupt')) {
+    const runs = one.faults.find((fault) => fault.kind === 'corrupt');
+    return `${runs && 'part' in runs ? runs.part : ''} does not run, or not to its end`;
+  }
+  if (!same || one.faults.length === 1) return faultName(first);
+  const output = one.faults.find((fault) => fault.kind === 'weak');
+  if (output?.kind === 'weak' && one.faults.every(isOfOutput)) {
+    const isWhole = one.faults.some((fault) => fault.kind === 'dead');
+    return `${output.part}${isWhole ? '' : ` output ${output.pin}`} dead, weak or off its volts`;
+  }
+  const words = new Set(one.faults.map(modeWord));
+  return `${'part' in first ? first.part : ''} ${[...words].join(' or ')}`;
+}
+
+const isOfOutput = ({ kind }: Fault): boolean =>
+  kind === 'dead' || kind === 'output-dead' || kind === 'weak' || kind === 'off-value';
+
+function modeWord(fault: Fault): string {
+  switch (fault.kind) {
+    case 'open':
+      return 'open';
+    case 'drift':
+    case 'high':
+      return 'off its value';
+    case 'trace-open':
+      return `with pin ${fault.pin} cut off`;
+    case 'pins-short':
+      return `short from ${fault.pins.join(' to ')}`;
+    case 'pin-short':
+      return `pin ${fault.pin} short inside (${formatOhms(fault.ohms)})`;
+    default:
+      return faultName(fault);
+  }
+}

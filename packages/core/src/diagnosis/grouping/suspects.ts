@@ -1,0 +1,208 @@
+import type { NetId, StageId } from '../../board/index.ts';
+import { faultName, faultPlace, type Fault } from '../../faults/index.ts';
+import { outcomeOf, type OrderedStage } from '../../powerup/index.ts';
+import { classTitle, type FaultClass } from './classes.ts';
+import type { Evidence, Observation } from '../evidence/evidence.ts';
+import { silentTitle, type Group } from './groups.ts';
+import { faultWeights } from '../weighing/fault-weights.ts';
+import { outOfQuestion } from '../evidence/observations.ts';
+import { heatCaution, separatingTest, type SeparatingTest } from '../proposing/separate.ts';
+import { faultAt, predicted, type Table } from '../weighing/table.ts';
+
+export interface SuspectFault {
+  fault: Fault;
+  /** Faults that must be there besides it to explain what was seen; mostly none. */
+  also: readonly Fault[];
+  name: string;
+  /** Share of the suspect's probability. */
+  probability: number;
+}
+
+/** Faults no reading on the nets tells apart, and how likely it is that one of them is there. */
+export interface Suspect {
+  title: string;
+  probability: number;
+  /** Most likely first. */
+  faults: SuspectFault[];
+  /** One part is left, or a group that only its own test can separate. */
+  depth: 'group' | 'part';
+  /** How the members are told apart; for one part, how it is checked before it is heated. */
+  separate: SeparatingTest;
+  /** The first stage that does not come with it. */
+  firstMissing: StageId | null;
+  /** Nets a healthy board has and this one has not, in the order of waking. */
+  missingNets: NetId[];
+  /** What was read that speaks for it and against it, strongest first, in bits against the rest. */
+  speaksFor: Voice[];
+  speaksAgainst: Voice[];
+}
+
+export interface Voice {
+  /** Reading it is; null for signs and the complaint. */
+  id: string | null;
+  text: string;
+  bits: number;
+}
+
+/** A group as it is shown: its faults, why, and how to tell them apart. */
+export function suspectOf(
+  table: Table,
+  stages: readonly OrderedStage[],
+  group: Group,
+  weights: Float64Array,
+  evidence: Evidence,
+  used: readonly Observation[],
+): Suspect {
+  const { board, dictionary } = table;
+  const out = outOfQuestion(table, evidence);
+  /** The faults of a single row, with their shares of it. */
+  const byFault = faultWeights(table, evidence);
+  const inRow = (row: number): SuspectFault[] => {
+    const list: { fault: Fault; weight: number }[] = [];
+    dictionary.faults.forEach((fault, index) => {
+      if (dictionary.rowOf[index] !== row || out(fault)) return;
+      const log = used.reduce((all, one) => all + (one.byFault?.[index] ?? 0), 0);
+      list.push({ fault, weight: byFault[index]! * Math.exp(log) });
+    });
+    const sum = list.reduce((all, one) => all + one.weight, 0) || 1;
+    return list.map(({ fault, weight }) => ({
+      fault,
+      also: [],
+      name: faultName(fault),
+      probability: weight / sum,
+    }));
+  };
+  const alternatives = group.together
+    ? togetherFaults(table, group, weights, inRow)
+    : group.rows.flatMap((row) =>
+        inRow(row).map((one) => ({ ...one, probability: weights[row]! * one.probability })),
+      );
+  const faults = alternatives.sort((a, b) => b.probability - a.probability);
+  const lead = group.rows.reduce(
+    (best, row) => (weights[row]! > weights[best]! ? row : best),
+    group.rows[0]!,
+  );
+  const outcome = outcomeOf(board, stages, dictionary, lead);
+  const parts = new Set(faults.map(({ fault }) => faultPlace(fault)));
+  const voices = used.map((one): Voice => ({
+    id: one.id,
+    text: one.text,
+    bits: voiceBits(one, group.rows, weights),
+  }));
+  const isNamedByFault = faults.some((one) => one.name === group.title);
+  return {
+    // Called by one of its faults, it is called by the likeliest.
+    title: isNamedByFault ? (faults[0]?.name ?? group.title) : group.title,
+    probability: group.probability,
+    faults,
+    depth: parts.size === 1 ? 'part' : 'group',
+    separate: group.isGone
+      ? putBack
+      : group.title === silentTitle
+        ? noVoltageShows
+        : group.together
+          ? firstOfSeveral(table, stages, group.together)
+          : separatingTest(
+              board,
+              faults.map((one) => one.fault),
+              group.shortedNet,
+              evidence.gone,
+            ),
+    firstMissing: outcome.firstMissing,
+    missingNets: missingNets(table, stages, lead),
+    speaksFor: voices.filter((one) => one.bits > 0.3).sort((a, b) => b.bits - a.bits),
+    speaksAgainst: voices.filter((one) => one.bits < -0.3).sort((a, b) => a.bits - b.bits),
+  };
+}
+
+/** What went with an attachment or a part is proven by what comes back with it. */
+const putBack: SeparatingTest = {
+  text: 'Plug it in again, or put the part back, and read the same point: it must go wrong again. Then try another one in its place.',
+  caution: 'Source off and battery unplugged before anything is plugged, lifted or put back.',
+};
+
+/** Common practice, no source. */
+const noVoltageShows: SeparatingTest = {
+  text: 'No voltage shows it. One after the other, the easiest first: another memory module; the firmware read out and compared; the clock seen with a scope; a capacitor bridged with a good one; the processor and its joints last.',
+  caution: heatCaution,
+};
+
+/** Each fault that could be one of the set, with a likely one for the others. */
+function togetherFaults(
+  table: Table,
+  { rows }: Group,
+  weights: Float64Array,
+  inRow: (row: number) => SuspectFault[],
+): SuspectFault[] {
+  return rows.flatMap((row) => {
+    const members = row < table.singles ? [] : table.sets[row - table.singles]!;
+    return members.flatMap((member) => {
+      const others = members.filter((one) => one !== member).map((one) => faultAt(table, one));
+      return inRow(member).map(({ fault, probability }): SuspectFault => ({
+        fault,
+        also: others,
+        name: [fault, ...others].map(faultName).join(' and '),
+        probability: (weights[row]! * probability) / members.length,
+      }));
+    });
+  });
+}
+
+/** Of several faults the one that stops the board first is proven and mended first. */
+function firstOfSeveral(
+  { board, dictionary }: Table,
+  stages: readonly OrderedStage[],
+  together: readonly FaultClass[],
+): SeparatingTest {
+  const placeOf = (one: FaultClass): number => {
+    const { firstMissing } = outcomeOf(board, stages, dictionary, one.rows[0]!);
+    const place = stages.findIndex(({ stage }) => stage.id === firstMissing);
+    return place < 0 ? stages.length : place;
+  };
+  const first = [...together].sort((a, b) => placeOf(a) - placeOf(b))[0]!;
+  const { text, caution } = separatingTest(board, first.faults, first.shortedNet);
+  return {
+    text: `Prove one at a time, and measure again after each. First ${classTitle(first)}: ${text}`,
+    caution,
+  };
+}
+
+/** How much more an observation is expected under these rows than under all else that was possible before it. */
+function voiceBits(
+  { byRow, byNone }: Observation,
+  rows: readonly number[],
+  weights: Float64Array,
+): number {
+  const own = new Set(rows);
+  let inside = 0;
+  let insideWeight = 0;
+  let outside = Math.exp(byNone) * 0.05;
+  let outsideWeight = 0.05;
+  byRow.forEach((log, row) => {
+    if (own.has(row)) {
+      const weight = weights[row]! + 1e-12;
+      inside += weight * Math.exp(log);
+      insideWeight += weight;
+    } else {
+      outside += Math.exp(log) / byRow.length;
+      outsideWeight += 1 / byRow.length;
+    }
+  });
+  return Math.log2(inside / insideWeight / (outside / outsideWeight));
+}
+
+function missingNets(table: Table, stages: readonly OrderedStage[], row: number): NetId[] {
+  const { placeOf } = table;
+  return stages.flatMap(({ stage, phase }) =>
+    phase === null
+      ? []
+      : stage.gives.filter((net) => {
+          const place = placeOf.get(net);
+          if (place === undefined) return false;
+          const at = phase === 'standby' ? 'standby' : 'trying';
+          const { value } = predicted(table, row, 'volts', at, place);
+          const healthy = predicted(table, 0, 'volts', 'run', place).value;
+          return healthy > 0.3 && Math.abs(value - healthy) > Math.max(0.1, healthy * 0.15);
+        }),
+  );
+}

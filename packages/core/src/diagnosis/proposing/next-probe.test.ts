@@ -1,0 +1,115 @@
+import { describe, expect, it } from 'vitest';
+import fell from '../../../../../sheets/fell-13.yaml?raw';
+import { loadSheet, type GoalId } from '../../board/index.ts';
+import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { attachedIn, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
+import type { Phase } from '../../readings/index.ts';
+import { expectedGain, makeDiagnoser, noEvidence, type Evidence, type Proposal } from '../index.ts';
+
+const loaded = loadSheet(fell);
+if (!loaded.ok) throw new Error('the sheet does not load');
+const board = loaded.value;
+const setup = usualSetup(board);
+const dictionary = sharedDictionary(board, setup);
+const diagnoser = makeDiagnoser(board, studyHealthyBoard(board, setup).stages, dictionary, setup);
+const attached = attachedIn(board, setup);
+
+const propose = (
+  phase: Phase,
+  readings: Evidence['readings'] = [],
+  side = 'top',
+): readonly Proposal[] =>
+  diagnoser.diagnose(
+    {
+      ...noEvidence,
+      readings,
+      goal: 'boots' as GoalId,
+    },
+    { phase, side },
+  ).next;
+const find = (list: readonly Proposal[], wanted: Partial<Proposal>): Proposal | undefined =>
+  list.find((one) =>
+    Object.entries(wanted).every(([key, value]) => one[key as keyof Proposal] === value),
+  );
+
+describe('what a reading costs', () => {
+  it('grows by what must change on the bench first', () => {
+    const inStandby = propose('standby').filter((one) => one.phase === 'standby');
+    for (const one of inStandby.slice(0, 5)) {
+      const { net, mode, reference } = one;
+      const fromCold = find(propose('cold'), { net, mode, reference, phase: 'standby' });
+      const fromRun = find(propose('run'), { net, mode, reference, phase: 'standby' });
+      // The source on again: 25 s (common practice, no source).
+      expect(fromCold && fromCold.seconds - one.seconds).toBe(25);
+      expect(fromRun && fromRun.seconds - one.seconds).toBe(25);
+      expect(fromCold?.gainBits).toBeCloseTo(one.gainBits, 9);
+    }
+  });
+
+  it('so that the bench is not switched to and fro for a little more', () => {
+    expect(propose('standby')[0]?.phase).not.toBe('cold');
+    const cold = propose('cold');
+    const first = cold[0]!;
+    const powered = cold.find((one) => one.phase !== 'cold')!;
+    if (first.phase === 'cold')
+      expect(first.gainBits / first.seconds).toBeGreaterThan(powered.gainBits / powered.seconds);
+  });
+
+  it('beside the input rail is more: a slip there costs more than the reading', () => {
+    const list = propose('standby').filter((one) => one.reference === null);
+    const high = find(list, { net: 'VSYS' as never, mode: 'volts', phase: 'standby' });
+    const low = list.find(
+      (one) =>
+        one.mode === 'volts' &&
+        one.phase === 'standby' &&
+        Math.max(...one.outcomes.map((outcome) => outcome.high)) < 6,
+    );
+    expect(high && low && high.seconds - low.seconds).toBe(4);
+  });
+});
+
+describe('what is proposed', () => {
+  it('a point read twice is not asked for a third time', () => {
+    const [first] = propose('standby');
+    const { net, mode, phase, reference } = first!;
+    const read = (id: string) => ({
+      id,
+      reading: plainReading(
+        net,
+        mode,
+        phase,
+        { kind: 'number', value: 0, trend: 'steady' },
+        { attached, against: reference },
+      ),
+    });
+    expect(find(propose('standby', [read('a'), read('b')]), { net, mode, phase, reference })).toBe(
+      undefined,
+    );
+  });
+
+  it('parts the suspects into ranges that do not meet, with all of their weight', () => {
+    for (const one of propose('standby').slice(0, 12)) {
+      const total = one.outcomes.reduce((sum, outcome) => sum + outcome.probability, 0);
+      expect(total).toBeCloseTo(1, 6);
+      const ranges = one.outcomes
+        .filter((outcome) => outcome.high < 1000)
+        .sort((a, b) => a.low - b.low);
+      ranges.slice(1).forEach((range, at) => {
+        expect(range.low).toBeGreaterThanOrEqual(ranges[at]!.low);
+      });
+      // Never more bits than the outcomes themselves have.
+      const entropy = one.outcomes.reduce(
+        (sum, { probability: p }) => sum - (p > 0 ? p * Math.log2(p) : 0),
+        0,
+      );
+      expect(one.gainBits).toBeLessThanOrEqual(entropy + 1e-6);
+    }
+  });
+});
+
+it('the gain of a reading is what enumeration by hand gives', () => {
+  // Four hypotheses of 1/4 in two groups; a reading that tells the first from the rest without error.
+  // I = H(outcome) - H(outcome | group) = H(1/4) - 1/2 H(1/2) = 0.8113 - 0.5 = 0.3113 bit.
+  const gain = expectedGain([0.25, 0.25, 0.25, 0.25], [0, 0, 1, 1], 2, [0, 1, 1, 1], 2, 0);
+  expect(gain).toBeCloseTo(0.3113, 4);
+});

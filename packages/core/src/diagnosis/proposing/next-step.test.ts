@@ -1,0 +1,143 @@
+import { describe, expect, it } from 'vitest';
+import cairn from '../../../../../sheets/cairn-14.yaml?raw';
+import { loadSheet, type GoalId, type StageId } from '../../board/index.ts';
+import { plainEvents, plainReading } from '../../practice/index.ts';
+import { studyHealthyBoard } from '../../powerup/index.ts';
+import { deriveJob, type JobEvent } from '../../record/index.ts';
+import { benchOfJob, traceJob, type Trace } from '../../trace/index.ts';
+import {
+  evidenceOf,
+  nextStep,
+  whyTheyDiffer,
+  type Diagnosis,
+  type Proposal,
+  type Suspect,
+} from '../index.ts';
+
+const loaded = loadSheet(cairn);
+if (!loaded.ok) throw new Error('the sheet does not load');
+const board = loaded.value;
+const bare = studyHealthyBoard(board).onBench({ source: 'adapter', attached: [], lifted: [] });
+const event = (body: unknown): JobEvent => plainEvents(body)[0]!;
+const read = (net: string, mode: 'volts' | 'ohms', value: number): JobEvent =>
+  event({
+    type: 'reading',
+    reading: plainReading(net, mode, mode === 'ohms' ? 'cold' : 'trying', {
+      kind: 'number',
+      value,
+      trend: 'steady',
+    }),
+    supersedes: [],
+  });
+const sign = (seen: object): JobEvent =>
+  event({ type: 'sign', phase: 'trying', drawAmps: null, drawShape: null, seen, text: '' });
+const trace = (...events: JobEvent[]): Trace =>
+  traceJob(bare, deriveJob(events), 'boots' as GoalId);
+const stateOf = (of: Trace, id: string) => of.stages.find((one) => one.stage.id === id)?.state;
+
+describe('what is known before the first volt is read', () => {
+  it('a short found cold is the missing stage, and no volts are asked for before it is found', () => {
+    const found = trace(read('1V8_S5', 'ohms', 0.4));
+    expect(found.firstMissing).toMatchObject({ net: '1V8_S5', certain: true });
+    expect(found.firstMissing?.why).toContain('with nothing connected');
+    expect(found.next).toBeNull();
+    // 5 kilohms are no short, and hold nothing up.
+    expect(trace(read('1V8_S5', 'ohms', 5000)).next?.net).toBe('VIN_JACK');
+  });
+
+  it('volts read there afterwards outweigh it', () => {
+    const after = trace(read('1V8_S5', 'ohms', 0.4), read('1V8_S5', 'volts', 1.79));
+    expect(stateOf(after, 's5')).not.toBe('down');
+  });
+
+  it('the walk begins past what was seen to come', () => {
+    expect(trace().next?.net).toBe('VIN_JACK');
+    const seen = trace(sign({ reached: 'alw3' }));
+    expect(stateOf(seen, 'jack')).toBe('enough');
+    expect(stateOf(seen, 'alw3')).toBe('enough');
+    expect(seen.next?.stage).not.toBe('jack');
+    // Enough is not good, and what was not seen proves nothing.
+    expect(stateOf(seen, 'core')).toBe('unread');
+    expect(trace(sign({ picture: false })).next?.net).toBe('VIN_JACK');
+  });
+
+  it('what was seen before a repair proves nothing of the board as it is', () => {
+    const repair = event({ type: 'repair', action: 'replaced', parts: ['C44'], text: '' });
+    expect(stateOf(trace(sign({ reached: 'alw3' }), repair), 'alw3')).toBe('unread');
+    expect(stateOf(trace(repair, sign({ reached: 'alw3' })), 'alw3')).toBe('enough');
+    // By the order of the record: a clock that stands hours behind changes nothing.
+    const late = { ...sign({ picture: true }), at: '2026-01-05T04:00:00Z' };
+    const seen = (...events: JobEvent[]) => evidenceOf(deriveJob(events), []).signs.picture;
+    expect(seen(repair, late)).toBe(true);
+    expect(seen(late, repair)).toBeNull();
+  });
+
+  it('the bench stands as at the last reading in volts, not as while a battery was tried', () => {
+    const volts = read('3V3_ALW', 'volts', 3.3);
+    const amps = event({
+      type: 'reading',
+      reading: {
+        ...plainReading('VBAT', 'amps', 'standby', { kind: 'number', value: 1, trend: 'steady' }),
+        source: { id: 'adapter', volts: null, limitAmps: null },
+        attached: ['battery'],
+      },
+      supersedes: [],
+    });
+    expect(benchOfJob(board, deriveJob([volts, amps])).attached).toEqual([]);
+    expect(benchOfJob(board, deriveJob([amps])).attached).toEqual([]);
+  });
+
+  it('a picture proves all it stands on', () => {
+    const { next, stages } = trace(sign({ picture: true }));
+    expect(next).toBeNull();
+    expect(stages.filter((one) => one.onPath).every((one) => one.state === 'enough')).toBe(true);
+  });
+});
+
+describe('the next step', () => {
+  const proposal = (gainBits: number): Proposal => ({ net: 'VMAIN', gainBits }) as Proposal;
+  const suspect = { title: 'C13 short', probability: 0.5 } as Suspect;
+  const told = (more: Partial<Diagnosis>): Diagnosis =>
+    ({ suspects: [], next: [], regions: [], ...more }) as unknown as Diagnosis;
+  const open = trace();
+  const missing = trace(read('1V8_S5', 'ohms', 0.4));
+  const step = (of: Trace, diagnosis: Diagnosis | null, school: 'walk' | 'shortest' = 'walk') =>
+    nextStep(board, of, diagnosis, school, []);
+
+  it('in order walks on while there is an output to read', () => {
+    expect(step(open, told({ next: [proposal(1)] }))).toMatchObject({ kind: 'in-order' });
+    expect(step(open, null)).toMatchObject({ kind: 'in-order' });
+  });
+
+  it('then reads what parts the suspects, and then tests: it never stops with suspects open', () => {
+    expect(step(missing, told({ next: [proposal(0.4)], suspects: [suspect] }))).toMatchObject({
+      kind: 'telling',
+      proposal: { gainBits: 0.4 },
+    });
+    expect(step(missing, told({ next: [proposal(0.049)], suspects: [suspect] }))).toMatchObject({
+      kind: 'test',
+      suspect: { title: 'C13 short' },
+    });
+    expect(
+      step(missing, told({ suspects: [{ ...suspect, probability: 0.09 } as Suspect] })),
+    ).toEqual({ kind: 'nothing' });
+  });
+
+  it('shortest reads what tells most, and walks where nothing does', () => {
+    expect(step(open, told({ next: [proposal(0.4)] }), 'shortest').kind).toBe('telling');
+    expect(step(open, told({}), 'shortest').kind).toBe('in-order');
+  });
+
+  it('says in one line why the walk and the suspects differ, and nothing where they agree', () => {
+    const at = (stage: string | null, probability = 0.83): string | null =>
+      whyTheyDiffer(
+        board,
+        missing,
+        told({ regions: [{ stage: stage as StageId | null, probability }] }),
+      );
+    expect(at(missing.firstMissing!.stage)).toBeNull();
+    expect(at('jack')).toContain('read 1V8_S5 once more');
+    expect(at(null)).toContain('leave every stage up');
+    expect(at('jack', 0.49)).toBeNull();
+  });
+});

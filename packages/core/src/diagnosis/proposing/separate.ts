@@ -1,0 +1,154 @@
+import { isSeriesPart, pinsOnNet, type Board, type NetId } from '../../board/index.ts';
+import { flashOwner, type Fault } from '../../faults/index.ts';
+
+/** How to tell the members of a group apart, where no reading on the nets does. */
+export interface SeparatingTest {
+  text: string;
+  caution: string | null;
+}
+
+export const injectionCaution =
+  'Battery and source off. Stay below the rail’s own volts, and start with the current limit low. A shorted part gets hot enough to burn: look for it with a camera or a drop of alcohol, not with a finger.';
+export const feedCaution =
+  'Battery and source off: this rail alone is fed, and nothing else of the board is to wake. Never above the rail’s own volts; start with the current limit low. A shorted part gets hot enough to burn: a camera or a drop of alcohol, not a finger.';
+export const heatCaution =
+  'Lifting heats the board: discharge it first, shield what is near, follow your shop’s rules.';
+
+/** Tests that belong to a way of failing, whatever else is in the group. */
+function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): SeparatingTest | null {
+  const kindOf = (id: NetId): string | undefined => board.nets.find((net) => net.id === id)?.kind;
+  switch (fault.kind) {
+    case 'source':
+      return {
+        text: 'Measure the source by itself and while the board draws, at its plug and behind the jack; then try another one that works elsewhere, with its own lead.',
+        caution: null,
+      };
+    case 'warm':
+      return {
+        text: 'Let it go off once more and note the seconds, cold and after a short rest: sooner when it is warm speaks for heat. Then the cooler: seated, its paste, its pads of the right thickness, its fan turning. Then what gets hotter than on a good board: cool one part at a time and see which makes it last.',
+        caution:
+          'Never let a processor run without its cooler. Parts get hot enough to burn: a thermometer or a camera, not a finger.',
+      };
+    case 'nets-joined':
+      return {
+        text: `Source off: ohms from ${fault.nets[0]} to ${fault.nets[1]}. Look between their pads for dirt and solder, clean and dry them, and measure again.`,
+        caution: null,
+      };
+    case 'break': {
+      const along = board.nets.find((net) => net.id === fault.net)?.along ?? [];
+      const name = (at: number): string => (along[at] ? `${along[at].ref}.${along[at].pin}` : '');
+      return {
+        text: `No connection between ${name(fault.after)} and ${name(fault.after + 1)}: ohms between the two, then a jumper.`,
+        caution: null,
+      };
+    }
+    case 'pins-short':
+      return board.chips.some((chip) => chip.ref === fault.part)
+        ? {
+            text: `Source off and battery unplugged: ohms from ${fault.pins[0]} to ${fault.pins[1]} of ${fault.part}, at its own pins. Near nothing is its upper switch gone short: change it, then read what hangs on its output for shorts before any source is connected.`,
+            caution:
+              'Do not power the board before this is measured: the volts of the feed stand on the output and destroy what hangs there.',
+          }
+        : null;
+    case 'open':
+      return board.button?.part === fault.part
+        ? {
+            text: 'Join its two pads with tweezers for a moment: the board answers. Then ohms across them while it is pressed.',
+            caution: null,
+          }
+        : null;
+    case 'corrupt':
+    case 'stops':
+    case 'blank': {
+      const chip = board.chips.find((one) => one.ref === fault.part);
+      const runner = fault.kind === 'blank' ? flashOwner(board, fault.part) : chip;
+      const ref = runner?.ref ?? fault.part;
+      const crystal = runner?.crystal ? `, then its crystal ${runner.crystal}` : '';
+      return {
+        text: `No voltage shows firmware. Supply and reset of ${ref} at its own pins first${crystal}; then read its flash out, keep the copy, and compare or write a known-good one. Last the chip itself.`,
+        caution:
+          'The programmer gives the volts of the flash, with the source off and the battery unplugged.',
+      };
+    }
+    default:
+      break;
+  }
+  if (shortedNet === null || kindOf(shortedNet) === 'rail') return null;
+  const on = pinsOnNet(board, shortedNet).map((one) => one.ref);
+  return {
+    text: `Ohms from ${shortedNet} to ground, unpowered. Clean what is wet about it; then take what hangs on it off one at a time, the easiest first: ${[...new Set(on)].join(', ') || 'its pins'}. No current is to be driven into a signal.`,
+    caution: heatCaution,
+  };
+}
+
+/** The test that separates a group, by what its members are. Common practice, no source. */
+export function separatingTest(
+  board: Board,
+  faults: readonly Fault[],
+  shortedNet: NetId | null,
+  gone: readonly string[] = [],
+): SeparatingTest {
+  const [lead] = faults;
+  const missing = [...new Set(faults.flatMap((one) => ('part' in one ? [one.part] : [])))].filter(
+    (ref) => gone.includes(ref),
+  );
+  if (lead && 'part' in lead && missing.includes(lead.part))
+    return {
+      text: `${missing.join(', ')} ${missing.length > 1 ? 'are' : 'is'} not on the board: look whether its pads are whole, fit ${missing.length > 1 ? 'them' : 'one'} and read the same points again.`,
+      caution: heatCaution,
+    };
+  if (lead) {
+    const own = ownTest(board, lead, shortedNet);
+    if (own) return own;
+  }
+  if (shortedNet !== null) {
+    const volts = board.nets.find((net) => net.id === shortedNet)?.volts ?? null;
+    const coil = board.parts.find(
+      (part) =>
+        part.kind === 'coil' && part.fitted && part.pins.some((pin) => pin.net === shortedNet),
+    );
+    const limit = volts === null ? 'its own volts or less' : `${Math.min(1, volts)} V`;
+    return {
+      text: `${coil ? `Lift coil ${coil.ref}: is the short on the regulator's side or the load's? Then inject` : 'Inject'} ${limit} with a small current limit on ${shortedNet} and look for the part that gets warm, or follow the millivolt drop to where it is lowest.`,
+      caution: injectionCaution,
+    };
+  }
+  const parts = new Set(faults.flatMap((fault) => ('part' in fault ? [fault.part] : [])));
+  const series = board.parts.find((part) => parts.has(part.ref) && isSeriesPart(part));
+  if (series) {
+    return {
+      text: `Measure ${series.ref} from end to end, unpowered: below an ohm it is whole. If it is, touch the pins of the chips beside it themselves: a cut trace or joint reads right on the pad and wrong on the pin.`,
+      caution: null,
+    };
+  }
+  const resistors = board.parts.filter((part) => parts.has(part.ref) && part.kind === 'resistor');
+  if (resistors.length > 0) {
+    return {
+      text: `Measure ${resistors.map((part) => part.ref).join(', ')} unpowered against ${resistors.map((part) => part.valueText).join(', ')}; lift one end where something beside it reads along.`,
+      caution: heatCaution,
+    };
+  }
+  const chips = board.chips.filter((chip) => parts.has(chip.ref));
+  const others = board.parts.filter((part) => parts.has(part.ref));
+  if (others.length > 0) {
+    return {
+      text: `Measure ${others.map((part) => part.ref).join(', ')} from end to end, unpowered, both ways round, and hold it against the same part of a good board; lift one end where something beside it reads along.`,
+      caution: heatCaution,
+    };
+  }
+  if (chips.length === 1) {
+    return {
+      text: `Go round ${chips[0]?.ref} pin by pin with the probe on the pins themselves: where pad and pin differ the joint is open; where all are right the chip is bad. Touch up its pins before changing it.`,
+      caution: heatCaution,
+    };
+  }
+  if (chips.length === 0)
+    return {
+      text: 'No part stands alone here: read both ends of what leads to it once more, and look at its joints under the microscope.',
+      caution: null,
+    };
+  return {
+    text: `Compare the pins of ${chips.map((chip) => chip.ref).join(', ')} themselves with their nets; then take them out of the line one at a time, the easiest first.`,
+    caution: heatCaution,
+  };
+}

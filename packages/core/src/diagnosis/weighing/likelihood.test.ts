@@ -1,0 +1,208 @@
+import { describe, expect, it } from 'vitest';
+import { floatingVolts, type ReadingValue } from '../../readings/index.ts';
+import {
+  amps,
+  logLikelihood,
+  unknownLogLikelihood,
+  voltsSigma,
+  type Point,
+  type Prediction,
+  type Where,
+} from './likelihood.ts';
+
+// Densities worked out by hand from the normal density 1/(sigma sqrt(2 pi)) and the shares the
+// module states; ratios are what a diagnosis lives on.
+
+const plain = (value: number, near: number[] = []): Prediction => ({
+  value,
+  swing: null,
+  span: null,
+  near: near.map((one) => ({ value: one, span: null })),
+});
+const point = (more: Partial<Point> = {}): Point => ({
+  where: 'rail',
+  healthy: 3.3,
+  upVolts: 3.3,
+  cold: { kind: 'stated', sigmaDecades: 0.14, sigmaVolts: 0.03 },
+  isCore: false,
+  ...more,
+});
+const number = (
+  value: number,
+  trend: 'steady' | 'rising' | 'falling' = 'steady',
+): ReadingValue => ({
+  kind: 'number',
+  value,
+  trend,
+});
+const volts = (read: number, prediction: Prediction, more: Partial<Point> = {}): number =>
+  logLikelihood('volts', number(read), prediction, point(more));
+const ohms = (read: ReadingValue, prediction: Prediction, more: Partial<Point> = {}): number =>
+  logLikelihood('ohms', read, prediction, point({ healthy: 10_000, ...more }));
+const over: ReadingValue = { kind: 'over', limit: 40e6 };
+const beep: ReadingValue = { kind: 'beep', limit: 30 };
+const seen = (low: number, high: number): ReadingValue => ({ kind: 'swinging', low, high });
+
+describe('volts', () => {
+  it('follow a normal density about the predicted value, wrong readings allowed for', () => {
+    // sigma of 3.3 V on a rail: sqrt((0.018 x 3.3)^2 + 0.03^2) = 0.0665; peak 0.3989 / 0.0665 = 5.995.
+    expect(volts(3.3, plain(3.3))).toBeCloseTo(Math.log(0.98 * 5.995 + 0.02 * 0.02), 2);
+    // One sigma off costs half a natural unit.
+    expect(volts(3.3, plain(3.3)) - volts(3.3665, plain(3.3))).toBeCloseTo(0.5, 2);
+  });
+
+  it('forgive a slip that shows nothing more easily than one that shows something else, once', () => {
+    expect(volts(0, plain(3.3))).toBeGreaterThan(volts(1.4, plain(3.3)) + 5);
+    // But not as easily as a rail that is down.
+    expect(volts(0, plain(0))).toBeGreaterThan(volts(0, plain(3.3)) + 3);
+    // A slip of 2 in 100 does not repeat itself: the same read twice costs ln 50 more.
+    expect(volts(0, plain(3.3)) - volts(0, plain(3.3), { times: 2 })).toBeCloseTo(Math.log(50), 1);
+  });
+
+  it.each([
+    ['rail', 3.3, 0.0665],
+    ['signal', 3.3, 0.1193],
+    ['light', 2, 0.2596],
+    ['across', 0.03, 0.006],
+  ] as const)('stray by what a point is: %s at %f V by %f V', (where: Where, value, sigma) => {
+    expect(voltsSigma(value, where)).toBeCloseTo(sigma, 3);
+  });
+
+  it('of a net that nobody feeds may be some tenths of a volt: no contradiction', () => {
+    expect([floatingVolts(19), floatingVolts(1.2), floatingVolts(0.6)]).toEqual([
+      0.75,
+      expect.closeTo(0.42, 6) as number,
+      expect.closeTo(0.21, 6) as number,
+    ]);
+    expect(volts(0.35, plain(0))).toBeGreaterThan(Math.log(0.3));
+    // At both sides of the edge.
+    expect(volts(0.74, plain(0))).toBeGreaterThan(volts(0.76, plain(0)) + 4);
+  });
+
+  it('of a rail that a fault drags down may be anything below it, but mostly what is played', () => {
+    const dragged = plain(2);
+    expect(volts(2, dragged)).toBeGreaterThan(volts(1.2, dragged) + 3);
+    // A healthy rail that reads so is a slip instead.
+    expect(volts(1.2, dragged)).toBeGreaterThan(volts(1.2, plain(3.3)) + 3);
+  });
+
+  it('lie anywhere between two severities of the same fault, and not beyond', () => {
+    // 0.9 V at the listed short, 3.3 V at the next milder one.
+    const short = plain(0.9, [3.3]);
+    expect(volts(1.8, short)).toBeGreaterThan(volts(1.8, plain(0.9)) + 0.5);
+    expect(volts(0.9, short)).toBeGreaterThan(volts(1.8, short) + 2);
+    expect(volts(5, short)).toBeLessThan(volts(1.8, short) - 4);
+  });
+
+  it('that swing are held against the swing, within it and not beyond', () => {
+    const swings: Prediction = { value: 1, swing: [0, 3], span: [0, 3], near: [] };
+    const of = (value: ReadingValue, prediction: Prediction): number =>
+      logLikelihood('volts', value, prediction, point());
+    expect(of(seen(0.1, 2.5), swings)).toBeGreaterThan(of(seen(0.1, 2.5), plain(1)) + 3);
+    expect(of(seen(0.1, 6), swings)).toBeLessThan(of(seen(0.1, 2.5), swings) - 3);
+    // A few tenths about nothing are what a dead rail with a hiccuping regulator shows.
+    expect(of(seen(0, 0.15), plain(0))).toBeGreaterThan(of(seen(0.1, 2.5), plain(0)) + 2);
+    // How high a hiccuping rail gets hangs on limits: no swing up to its volts rules a dead row out.
+    expect(of(seen(0.1, 2.5), plain(0))).toBeGreaterThan(of(seen(0.1, 4), plain(0)) + 2);
+    // Nor what hangs on it through a resistor or a light: only across a part heights are told.
+    const dead = (where: Where): number =>
+      logLikelihood('volts', seen(0, 1.3), plain(0), point({ where }));
+    expect(dead('light')).toBeCloseTo(dead('rail'), 1);
+    expect(dead('rail')).toBeGreaterThan(dead('across') + 1);
+    // A steady row is not stretched by a neighbour that swings.
+    const beside: Prediction = {
+      ...plain(3.3),
+      near: [{ value: 1, span: [0, 3] }],
+    };
+    expect(volts(1.8, beside)).toBeCloseTo(volts(1.8, plain(3.3)), 6);
+  });
+
+  it('that rise or fall are bounds', () => {
+    const of = (trend: 'rising' | 'falling', value: number): number =>
+      logLikelihood('volts', number(1.5, trend), plain(value), point());
+    expect(of('rising', 3.3)).toBeGreaterThan(of('rising', 0) + 2);
+    expect(of('falling', 0)).toBeGreaterThan(of('falling', 3.3) + 2);
+  });
+});
+
+describe('ohms and diode-mode', () => {
+  it('are told apart in decades, not in ohms', () => {
+    const off = (read: number, value: number): number =>
+      ohms(number(value), plain(value)) - ohms(number(read), plain(value));
+    expect(off(1500, 1000)).toBeCloseTo(off(15_000, 10_000), 1);
+    expect(off(100, 1000)).toBeGreaterThan(4);
+  });
+
+  it('OL speaks for an open point, a beep for a short', () => {
+    expect(ohms(over, plain(Infinity))).toBeGreaterThan(ohms(over, plain(5000)) + 3);
+    expect(ohms(beep, plain(0.3))).toBeGreaterThan(ohms(beep, plain(5000)) + 3);
+    const open = logLikelihood('diode', over, plain(Infinity), point({ healthy: Infinity }));
+    expect(open).toBeGreaterThan(logLikelihood('diode', over, plain(0.45), point()) + 3);
+  });
+
+  it('where the sheet does not say what chips read, drawn parts are a ceiling and diode-mode is silent', () => {
+    const ceiling = { cold: { kind: 'ceiling' } as const, healthy: 100_000 };
+    expect(ohms(number(5000), plain(100_000), ceiling)).toBeGreaterThan(
+      ohms(number(5000), plain(100_000), { healthy: 100_000 }) + 2.5,
+    );
+    expect(ohms(number(0.4), plain(100_000), ceiling)).toBeLessThan(
+      ohms(number(0.4), plain(0.3), ceiling) - 5,
+    );
+    // Below a ceiling almost anything is read, above it nothing: drawn resistors are within per cents.
+    const above = ohms(number(140_000), plain(100_000), ceiling);
+    expect(above).toBeLessThan(ohms(number(70_000), plain(100_000), ceiling) - 3);
+    const junction = (value: number, read: ReadingValue): number =>
+      logLikelihood('diode', read, plain(value), point({ ...ceiling, healthy: value }));
+    for (const read of [number(0.3), number(0.7), over])
+      expect(junction(0.55, read)).toBeCloseTo(junction(Infinity, read), 6);
+    // But a short still shows.
+    expect(junction(0.55, number(0.001))).toBeLessThan(junction(0.001, number(0.001)) - 4);
+  });
+
+  it('near nothing is no ordinary slip', () => {
+    const slip = (read: number): number => ohms(number(read), plain(10_000));
+    expect(slip(4.9)).toBeLessThan(slip(5.1) - 4);
+    // On a core rail it is what such rails read.
+    const core = { cold: { kind: 'ceiling' } as const, isCore: true, healthy: Infinity };
+    expect(ohms(number(0.6), plain(Infinity), core)).toBeGreaterThan(
+      ohms(number(0.6), plain(Infinity), { ...core, isCore: false }) + 4,
+    );
+  });
+
+  it('rising ohms are a capacitor charging: a lower bound, never a short', () => {
+    const rising = (value: number): number => ohms(number(120, 'rising'), plain(value));
+    expect(rising(10_000)).toBeGreaterThan(rising(0.05) + 2);
+    expect(rising(10_000)).toBeCloseTo(rising(100), 6);
+  });
+
+  it('what is stated counts by where it comes from', () => {
+    const stated = (sigmaDecades: number): number =>
+      ohms(number(30_000), plain(10_000), {
+        cold: { kind: 'stated', sigmaDecades, sigmaVolts: 0.03 },
+      });
+    expect(stated(0.5)).toBeGreaterThan(stated(0.14) + 2);
+  });
+});
+
+describe('the draw', () => {
+  it('is held to a quarter where the row is as the healthy board, loosely where a fault draws', () => {
+    const read = (value: number, healthy: number, drawn: number): number =>
+      amps(drawn, { value, near: [] }, healthy);
+    expect(read(0.4, 0.4, 0.4)).toBeGreaterThan(read(0.4, 0.4, 0.8) + 4);
+    // What a fault draws hangs on limits nobody stated.
+    expect(read(3, 0.4, 3)).toBeLessThan(read(3, 0.4, 0.9) + 2.5);
+    expect(amps(1, { value: NaN, near: [] }, 0.4)).toBeNaN();
+  });
+});
+
+it('what is in no list is a little of everything: it loses where a fault fits and wins where none does', () => {
+  const none = (read: number): number => unknownLogLikelihood('volts', number(read), point());
+  expect(none(3.3)).toBeLessThan(volts(3.3, plain(3.3)));
+  expect(none(0)).toBeLessThan(volts(0, plain(0)));
+  expect(none(1.6)).toBeGreaterThan(volts(1.6, plain(3.3)) + 2);
+});
+
+it('a point that could not be reached tells nothing; what no play speaks of is left to the caller', () => {
+  expect(logLikelihood('volts', { kind: 'unreached' }, plain(3.3), point())).toBe(0);
+  expect(volts(3.3, plain(NaN))).toBeNaN();
+});

@@ -1,0 +1,188 @@
+import { describe, expect, it } from 'vitest';
+import cairn from '../../../../../sheets/cairn-14.yaml?raw';
+import fell from '../../../../../sheets/fell-13.yaml?raw';
+import { loadSheet, type Board, type GoalId } from '../../board/index.ts';
+import { listFaults, parseFault, type Fault } from '../../faults/index.ts';
+import { sharedDictionary } from '../../practice/index.ts';
+import { studyHealthyBoard, usualSetup, voltsPlace } from '../../powerup/index.ts';
+import { likeliestFirst, makeDiagnoser, noEvidence, noSigns, type Evidence } from '../index.ts';
+import { setLogPrior } from '../evidence/observations.ts';
+import { baseWeight, healthyShare, knownFactor, noneShare, severalShare } from './priors.ts';
+
+// What is believed before anything is read. All of it is common practice, no source: these tests hold
+// that nobody changes it by accident.
+
+const load = (text: string): Board => {
+  const loaded = loadSheet(text);
+  if (!loaded.ok) throw new Error('the sheet does not load');
+  return loaded.value;
+};
+const board = load(cairn);
+const faultOn = (on: Board, text: string): Fault => {
+  const parsed = parseFault(on, text);
+  if (!parsed.ok) throw new Error(text);
+  return parsed.value;
+};
+
+describe('weights before any reading', () => {
+  // Weight by kind, times its share by ohms; believed as the power 0.75.
+  it.each([
+    ['F1:open', 2],
+    ['F1:high=20', 0.4 / 4],
+    ['FB1:open', 0.4],
+    ['FB1:high=20', 0.25 / 4],
+    ['PL7:open', 0.15],
+    ['PL7:high=20', 0.1 / 4],
+    ['PR1:open', 0.3],
+    ['PR1:high=20', 0.2 / 4],
+    ['R15:drift=10', 0.05],
+    ['C50:short', 0.8 * 0.38],
+    ['C50:short=2', 0.8 * 0.22],
+    ['C50:short=20', 0.8 * 0.18],
+    ['C50:leak=100', 0.8 * 0.14],
+    ['C50:leak=2k', 0.8 * 0.08],
+    ['D1:short', 0.8 * 0.38],
+    ['PQ1:open', 0.4],
+    ['PQ1.D-S:short', 0.38],
+    ['PQ1:all-short', 0.3],
+    ['PU6:dead', 1.2 * 0.75],
+    ['PU6:dead-let-go', 1.2 * 0.25],
+    ['U20:dead', 1],
+    ['U40:dead', 1.5],
+    ['U20:corrupt', 0.8],
+    ['U22:blank', 0.5],
+    ['U20.SW:trace-open', 0.12],
+    ['U40.PBTN:stuck-low', 0.12],
+    ['PU6.SW:weak=0.3', 0.4 / 3],
+    ['PU6.SW:off-value=0.7', 0.15 / 4],
+    ['PWRBTN_SW:break=0', 0.1],
+    ['SW1:open', 0.3],
+    ['adapter:dead', 0.5],
+    ['adapter:weak', 0.2],
+    ['adapter:weaker', 0.15],
+    ['adapter:limited', 0.15],
+    ['adapter:low', 0.25],
+    ['adapter:high', 0.05],
+    ['board:warm', 0.3],
+  ])('%s weighs %f', (text, weight) => {
+    const fault = faultOn(board, text);
+    // What is asked about is what is in the list, as near as its severity goes.
+    expect(listFaults(board).some((one) => one.kind === fault.kind)).toBe(true);
+    expect(baseWeight(board, fault)).toBeCloseTo(weight ** 0.75, 6);
+  });
+
+  it('something seen at a part raises it, burnt most of what heat does', () => {
+    const of = (kind: 'burnt' | 'corrosion' | 'missing' | 'hot'): number =>
+      knownFactor(board, faultOn(board, 'C50:short'), {
+        findings: [{ kind, part: 'C50' }],
+        tried: [],
+        habits: [],
+      });
+    expect([of('corrosion'), of('burnt'), of('missing'), of('hot')]).toEqual([8, 25, 40, 6]);
+  });
+
+  it('simple things move what they speak of, and nothing else', () => {
+    const after = (thing: 'other-source' | 'other-panel', result: 'no-change' | 'helped') =>
+      ['adapter:weak', 'PANEL1.VLOGIC:short', 'C50:short'].map((text) =>
+        knownFactor(board, faultOn(board, text), {
+          findings: [],
+          tried: [{ thing, result }],
+          habits: [],
+        }),
+      );
+    expect(after('other-source', 'no-change')).toEqual([0.05, 1, 1]);
+    expect(after('other-source', 'helped')).toEqual([60, 1, 1]);
+    expect(after('other-panel', 'no-change')).toEqual([1, 0.05, 1]);
+    expect(after('other-panel', 'helped')).toEqual([1, 60, 1]);
+  });
+
+  it('a board is rarely well, seldom ill in no list, and one in five has a second fault', () => {
+    expect([healthyShare, noneShare, severalShare]).toEqual([0.01, 0.04, 0.2]);
+    // Two faults of 1 in 100 each: 1 in 10 000, times one in five, in either order.
+    const logs = Float64Array.from([0, Math.log(0.01), Math.log(0.01)]);
+    expect(Math.exp(setLogPrior([1, 2], logs))).toBeCloseTo(0.0001 * 0.2 * 2, 12);
+  });
+});
+
+describe('how much an observation counts', () => {
+  const small = load(fell);
+  const setup = usualSetup(small);
+  const dictionary = sharedDictionary(small, setup);
+  const diagnoser = makeDiagnoser(small, studyHealthyBoard(small, setup).stages, dictionary, setup);
+  /** Odds of one fault over another. */
+  const odds = (evidence: Partial<Evidence>, a: string, b: string): number => {
+    const { byFault } = diagnoser.diagnose(
+      { ...noEvidence, ...evidence },
+      { phase: 'standby', side: '' },
+    );
+    const at = (text: string): number => {
+      const key = JSON.stringify(faultOn(small, text));
+      return byFault[dictionary.faults.findIndex((one) => JSON.stringify(one) === key)]!;
+    };
+    return at(a) / at(b);
+  };
+  const moved = (evidence: Partial<Evidence>, a: string, b: string): number =>
+    odds(evidence, a, b) / odds({}, a, b);
+
+  // U9 makes the memory rail, without which nothing boots; U2's output a little high stops nothing.
+  it('the complaint 11 to 1, tempered by the power 0.8', () => {
+    // U9 makes the memory rail, without which nothing boots; U2's output a little high stops nothing.
+    expect(moved({ goal: 'boots' as GoalId }, 'U9:dead', 'U2.OUT:off-value=1.15')).toBeCloseTo(
+      (0.92 / 0.08) ** 0.8,
+      2,
+    );
+  });
+
+  it('a draw called pulsing: 12 in 100 of what stands still, 45 of a hiccup no rail shows', () => {
+    const draw = [{ phase: 'trying' as const, amps: null, shape: 'pulsing' as const }];
+    const moves = (text: string): number => {
+      const key = JSON.stringify(faultOn(small, text));
+      const row =
+        dictionary.rowOf[dictionary.faults.findIndex((one) => JSON.stringify(one) === key)]!;
+      return Math.max(
+        0,
+        ...dictionary.nets.flatMap((_, net) => {
+          const swing = dictionary.swings.get(voltsPlace(dictionary, row, 'trying', net));
+          return swing ? [swing[1] - swing[0]] : [];
+        }),
+      );
+    };
+    const hiccup = dictionary.faults.flatMap((one) =>
+      one.kind === 'short' && one.ohms < 0.5 && moves(`${one.net}:short`) > 0
+        ? [`${one.net}:short`]
+        : [],
+    );
+    const small04 = hiccup.find((text) => moves(text) < 0.4);
+    expect(moves('U9:dead')).toBe(0);
+    expect(small04).toBeDefined();
+    expect(moved({ signs: { ...noSigns, draw } }, small04!, 'U9:dead')).toBeCloseTo(
+      (0.45 / 0.12) ** 0.8,
+      1,
+    );
+  });
+
+  it('another bench is played until a twentieth of what could be is left', () => {
+    const known = Float32Array.from(dictionary.faults, (_, index) => 1 / (1 + index));
+    const { order, enough } = likeliestFirst(small, dictionary, known);
+    const byRow = new Float64Array(dictionary.rows);
+    dictionary.rowOf.forEach((row, index) => (byRow[row] = Math.max(byRow[row]!, known[index]!)));
+    const sum = (rows: Int32Array): number =>
+      rows.reduce((all, row) => (row === 0 ? all : all + byRow[row]!), 0);
+    const whole = sum(order);
+    expect(order[0]).toBe(0);
+    expect(sum(order.subarray(0, enough)) / whole).toBeGreaterThanOrEqual(0.95);
+    expect(sum(order.subarray(0, enough - 1)) / whole).toBeLessThan(0.95);
+    // Nothing known, nothing left out.
+    expect(likeliestFirst(small, dictionary).enough).toBe(dictionary.rows);
+  });
+
+  it('seconds until it goes off: 17 to 3 within a minute, 85 to 3 after, against what stays on', () => {
+    const after = (offAfterSeconds: number): number =>
+      moved({ signs: { ...noSigns, offAfterSeconds } }, 'board:warm', 'U2.OUT:off-value=1.15');
+    expect(after(62)).toBeCloseTo((0.85 / 0.03) ** 0.8, 0);
+    // More than five times off its own five minutes it counts a third.
+    expect(after(59)).toBeCloseTo(((0.85 * 0.3) / 0.15) ** 0.8, 1);
+    expect(after(1000)).toBeCloseTo((0.85 / 0.03) ** 0.8, 0);
+    expect(after(1600)).toBeCloseTo(((0.85 * 0.3) / 0.03) ** 0.8, 0);
+  });
+});

@@ -1,0 +1,109 @@
+import type { NetId } from '../../board/index.ts';
+import { voltsPlace } from '../../powerup/index.ts';
+import { joinedNets } from '../grouping/classes.ts';
+import type { Weighed } from '../evidence/evidence.ts';
+import { floatingVolts } from '../../readings/index.ts';
+import type { Table } from './table.ts';
+
+/**
+ * "None of these" is not nothing: it is a fault of some other kind at some place. Wherever it sits, what
+ * hangs behind it fails as if it had failed in a way that is in the list, and what stands before it
+ * does not. So the list's own plays serve for it; only at the place itself nothing is expected.
+ */
+export interface Unlisted {
+  net: NetId;
+  /** Row in which this net is down with as little else as possible; 0 where all else is as it should be. */
+  row: number;
+  /** Places of the nets at which nothing is expected. */
+  local: ReadonlySet<number>;
+  /** Its share before anything was read. */
+  share: number;
+}
+
+/** A fault that is nowhere in particular, or at several places at once. */
+const nowhereShare = 0.12;
+
+export function makeUnlisted(table: Table): Unlisted[] {
+  const { board, dictionary, upVolts, singles } = table;
+  const { nets, volts } = dictionary;
+  const groups = joinedNets(board);
+  const phases = ['standby', 'trying'] as const;
+  const isDown = (row: number, net: number): boolean => {
+    const dead = floatingVolts(upVolts[net]!);
+    return phases.some((phase) => {
+      const healthy = volts[voltsPlace(dictionary, 0, phase, net)]!;
+      return healthy > 2 * dead && volts[voltsPlace(dictionary, row, phase, net)]! < dead;
+    });
+  };
+  const changed = new Int32Array(singles);
+  for (let row = 1; row < singles; row++)
+    for (let net = 0; net < nets.length; net++) if (isDown(row, net)) changed[row]!++;
+  const usual = usualRows(table);
+  const found: Omit<Unlisted, 'share'>[] = [];
+  nets.forEach((net, place) => {
+    if (table.isSwitch[place]) return;
+    const local = new Set<number>();
+    nets.forEach((other, at) => {
+      if (groups.get(other) === groups.get(net)) local.add(at);
+    });
+    found.push({ net, row: 0, local });
+    // As its maker dead or the net pulled down would have it; else the play that changes least beside it.
+    let best = usual.get(net) ?? 0;
+    if (best === 0 || !isDown(best, place)) {
+      best = 0;
+      for (let row = 1; row < singles; row++)
+        if (isDown(row, place) && (best === 0 || changed[row]! < changed[best]!)) best = row;
+    }
+    if (best > 0) found.push({ net, row: best, local });
+  });
+  return found.map((one) => ({ ...one, share: (1 - nowhereShare) / found.length }));
+}
+
+/** By net: the row in which its maker is dead, else the one in which it is pulled to ground. */
+function usualRows({ board, dictionary }: Table): Map<NetId, number> {
+  const rows = new Map<NetId, number>();
+  const made = new Map<NetId, number>();
+  dictionary.faults.forEach((fault, index) => {
+    const row = dictionary.rowOf[index]!;
+    if (fault.kind === 'short' && fault.ohms < 0.5) rows.set(fault.net, row);
+    if (fault.kind !== 'output-dead' && !(fault.kind === 'dead' && !fault.letsGo)) return;
+    const chip = board.chips.find((one) => one.ref === fault.part);
+    for (const one of chip?.behaviours ?? []) {
+      if (one.do !== 'regulator' || (fault.kind === 'output-dead' && one.out !== fault.pin))
+        continue;
+      for (const pin of [one.out, one.sense]) {
+        const net = chip?.pins.get(pin);
+        // One output alone says more of its net than the whole chip.
+        if (net && (fault.kind === 'output-dead' || !made.has(net))) made.set(net, row);
+      }
+    }
+  });
+  for (const [net, row] of made) rows.set(net, row);
+  return rows;
+}
+
+/** What all observations together are worth under a fault of no list, and where it would sit. */
+export function weighUnlisted(
+  unlisted: readonly Unlisted[],
+  used: readonly Weighed[],
+): { log: number; places: { one: Unlisted; share: number }[] } {
+  const logOf = ({ row, local }: Unlisted): number =>
+    used.reduce((sum, { at, byRow, byNone, strength }) => {
+      // What it draws and shows nobody can say.
+      if (!at) return sum + strength * byNone;
+      if (at.nets.some((net) => local.has(net))) return sum + strength * at.byLoose;
+      return sum + strength * (at.isCold ? byRow[0]! : byRow[row]!);
+    }, 0);
+  const nowhere =
+    Math.log(nowhereShare) + used.reduce((sum, { byNone, strength }) => sum + strength * byNone, 0);
+  const logs = unlisted.map((one) => Math.log(one.share) + logOf(one));
+  const most = logs.reduce((a, b) => Math.max(a, b), nowhere);
+  const sum = logs.reduce((all, one) => all + Math.exp(one - most), Math.exp(nowhere - most));
+  return {
+    log: most + Math.log(sum),
+    places: unlisted
+      .map((one, index) => ({ one, share: Math.exp(logs[index]! - most) / sum }))
+      .filter(({ share }) => share > 0.002)
+      .sort((a, b) => b.share - a.share),
+  };
+}

@@ -1,0 +1,18 @@
+export { traceJob, type Trace } from './trace.ts';
+export {
+  roleText,
+  type TracedStage,
+  type TracedNeed,
+  type StageState,
+  type FirstMissing,
+  type NextProbe,
+} from './missing-search.ts';
+export { judgeAll, statusOf, phaseFor, type JudgedReading, type NetStatus } from './judged.ts';
+export { probePlace } from './probe-place.ts';
+export {
+  neighbourhoodOf,
+  type Neighbourhood,
+  type NeighbourLink,
+  type NeighbourNet,
+} from './neighbourhood.ts';
+export { benchOfJob } from './job-bench.ts';

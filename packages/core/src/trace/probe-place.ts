@@ -1,0 +1,67 @@
+import { isFet, pinsOnNet, type Board, type NetId, type PartKind } from '../board/index.ts';
+import type { ProbePlace } from '../readings/index.ts';
+
+/** Parts whose pads are easy to probe come first. */
+const handy: readonly PartKind[] = [
+  'coil',
+  'fuse',
+  'ferrite',
+  'resistor',
+  'capacitor',
+  'diode',
+  'schottky',
+  'jumper',
+  'pfet',
+  'nfet',
+  'zener',
+  'tvs',
+  'connector',
+];
+
+const fetPins: Record<string, string> = { G: 'gate', D: 'drain', S: 'source' };
+
+/** Where to put the probe for a net, and how to say it; never at a part that is `gone`. */
+export function probePlace(
+  board: Board,
+  net: NetId,
+  gone: readonly string[] = [],
+): ProbePlace & { text: string; side: string } {
+  const isThere = (ref: string | null): boolean => ref === null || !gone.includes(ref);
+  const point = board.points.find((one) => one.net === net && isThere(one.part));
+  if (point) {
+    const part = board.parts.find((one) => one.ref === point.part);
+    return {
+      net,
+      part: point.part,
+      pin: point.pin,
+      text: point.title || `${point.part ?? point.id} ${point.pin ?? ''}`.trim(),
+      side: point.side ?? part?.side ?? '',
+    };
+  }
+  for (const kind of handy) {
+    const part = board.parts.find(
+      (one) =>
+        one.fitted &&
+        isThere(one.ref) &&
+        one.kind === kind &&
+        one.pins.some((pin) => pin.net === net),
+    );
+    const pin = part?.pins.find((one) => one.net === net);
+    if (part && pin) {
+      const text = isFet(part)
+        ? `${fetPins[pin.name]} of ${part.ref}`
+        : `${part.kind} ${part.ref}, pin ${pin.name}`;
+      return { net, part: part.ref, pin: pin.name, text, side: part.side ?? '' };
+    }
+  }
+  const pin = pinsOnNet(board, net).find((one) => isThere(one.ref));
+  if (!pin) return { net, part: null, pin: null, text: net, side: '' };
+  const chip = board.chips.find((one) => one.ref === pin.ref);
+  return {
+    net,
+    part: pin.ref,
+    pin: pin.pin,
+    text: chip?.virtual ? net : `${pin.ref} pin ${pin.pin}`,
+    side: chip?.side ?? '',
+  };
+}

@@ -1,0 +1,143 @@
+import {
+  commonGoals,
+  isFet,
+  type GoalId,
+  type NetId,
+  type Part,
+  type StageId,
+} from '../board/index.ts';
+import type { HealthyBoard } from '../powerup/index.ts';
+import { judgeFet, type FetJudgement } from '../readings/index.ts';
+import { goneParts, type Job } from '../record/index.ts';
+import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';
+import {
+  MissingSearch,
+  type FirstMissing,
+  type NextProbe,
+  type StageState,
+  type TracedStage,
+} from './missing-search.ts';
+import { provenBySigns } from './proven-by-signs.ts';
+
+export interface Trace {
+  readings: JudgedReading[];
+  stages: TracedStage[];
+  firstMissing: FirstMissing | null;
+  next: NextProbe | null;
+  /** FETs on the way into the missing net, judged by what was read at their pins. */
+  fets: { part: Part; judgement: FetJudgement }[];
+  goalReached: boolean;
+}
+
+/** What the recorded readings prove on the way to the goal, what is missing first, what to read next. */
+export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
+  const readings = judgeAll(healthy, job.readings);
+  const status = (net: NetId): NetStatus => {
+    const volts = statusOf(readings, net, phaseFor(healthy, net));
+    return volts.kind === 'unread' ? (coldShort(readings, net) ?? volts) : volts;
+  };
+  const proven = provenBySigns(healthy, job);
+  const path = new Set(healthy.path(goal).map((one) => one.stage.id));
+  const stages = traceStages(healthy, path, status, proven);
+  const onPath = stages.filter((one) => one.onPath);
+
+  // What answers the button has reached that goal with the first stage that comes after the press.
+  const goalNets =
+    goal === commonGoals.answers
+      ? (healthy.path(goal).at(-1)?.stage.gives ?? []).map((net) => ({ net }))
+      : (healthy.board.goals.find((one) => one.id === goal)?.reached ?? []);
+  // Past a stage that was read as missing, it is not reached.
+  const goalReached =
+    goalNets.length > 0 &&
+    goalNets.every((one) => status(one.net).kind === 'good') &&
+    !onPath.some((one) => one.state === 'down');
+
+  const search = new MissingSearch(healthy, readings, status, goneParts(job));
+  const down = onPath.find((one) => one.state === 'down');
+  let firstMissing: FirstMissing | null = null;
+  let next: NextProbe | null = null;
+  if (down && !goalReached) {
+    const badNet = down.nets.find((one) => one.status.kind === 'bad') ?? down.nets[0];
+    ({ firstMissing, next } = search.explain(badNet?.net as NetId));
+  } else if (!goalReached) {
+    next = search.walk(onPath);
+  }
+  return {
+    readings,
+    stages,
+    firstMissing,
+    next,
+    fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
+    goalReached,
+  };
+}
+
+/** A short that was found cold, where nobody read volts since: the rail cannot come. */
+function coldShort(readings: readonly JudgedReading[], net: NetId): NetStatus | null {
+  const cold = statusOf(readings, net, 'cold', 'ohms');
+  return cold.kind === 'bad' && cold.reading.verdict.kind === 'shorted' ? cold : null;
+}
+
+function traceStages(
+  healthy: HealthyBoard,
+  path: ReadonlySet<StageId>,
+  status: (net: NetId) => NetStatus,
+  proven: ReadonlySet<StageId>,
+): TracedStage[] {
+  const stages: TracedStage[] = healthy.stages.map((ordered) => {
+    const nets = ordered.stage.gives.map((net) => ({
+      net,
+      status: status(net),
+      phase: phaseFor(healthy, net),
+    }));
+    const kinds = nets.map((one) => one.status.kind);
+    const state: StageState = kinds.includes('bad')
+      ? 'down'
+      : kinds.every((kind) => kind === 'good')
+        ? 'up'
+        : kinds.some(
+              (kind) => kind === 'undecided' || kind === 'contradicting' || kind === 'unjudged',
+            )
+          ? 'undecided'
+          : 'unread';
+    return { ...ordered, state, nets, onPath: path.has(ordered.stage.id) };
+  });
+  const up = new Set(stages.filter((one) => one.state === 'up').flatMap((one) => one.needs));
+  return stages.map((one) =>
+    one.state === 'unread' && (up.has(one.stage.id) || proven.has(one.stage.id))
+      ? { ...one, state: 'enough' }
+      : one,
+  );
+}
+
+function fetsInto(
+  healthy: HealthyBoard,
+  readings: readonly JudgedReading[],
+  net: NetId,
+): { part: Part; judgement: FetJudgement }[] {
+  const volts = (id: NetId): number | null => {
+    const status = statusOf(readings, id, phaseFor(healthy, id));
+    if (status.kind === 'unread' || status.reading.reading.value.kind !== 'number') return null;
+    return status.reading.reading.value.value;
+  };
+  // FETs on the way in, and those whose gate the missing net is.
+  const refs = new Set<string>(healthy.upstream.of(net).map((one) => one.via));
+  const hasGateOn = (part: Part): boolean =>
+    part.pins.some((pin) => pin.name === 'G' && pin.net === net);
+  return healthy.board.parts
+    .filter((part) => isFet(part) && (refs.has(part.ref) || hasGateOn(part)))
+    .map((part) => {
+      const on = (pin: string): NetId => part.pins.find((one) => one.name === pin)?.net as NetId;
+      const sourceIsNearer =
+        healthy.upstream.distance(on('S')) < healthy.upstream.distance(on('D'));
+      return {
+        part,
+        judgement: judgeFet({
+          ref: part.ref,
+          kind: part.kind === 'nfet' ? 'nfet' : 'pfet',
+          inputPin: sourceIsNearer ? 'S' : 'D',
+          readings: { gate: volts(on('G')), source: volts(on('S')), drain: volts(on('D')) },
+        }),
+      };
+    });
+}

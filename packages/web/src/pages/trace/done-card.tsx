@@ -1,0 +1,62 @@
+import { Button } from 'antd';
+import { useRef, type KeyboardEvent } from 'react';
+import type { NextStep } from '@jiko/core/diagnosis';
+import { useFocusFor } from './focus.ts';
+import { commandOf, type Command } from './keys.ts';
+
+/** No reading is asked for: the test that parts the suspects, or what comes after. */
+export function Done({
+  step,
+  isWeighing,
+  onPick,
+  onCommand,
+}: {
+  step: NextStep;
+  isWeighing: boolean;
+  onPick: () => void;
+  onCommand: (command: Command) => void;
+}) {
+  const button = useRef<HTMLButtonElement>(null);
+  // The keys of the line work here too, as on an empty one.
+  useFocusFor(button, step.kind);
+  const keys = (event: KeyboardEvent): void => {
+    const command = commandOf(event, '');
+    if (!command || command === 'record') return;
+    event.preventDefault();
+    onCommand(command);
+  };
+  return (
+    <div className="probe is-done">
+      {step.kind === 'test' ? (
+        <>
+          <div className="why">No reading parts the suspects any more: this test does</div>
+          <h1>{step.suspect.title}</h1>
+          <p>{step.suspect.separate.text}</p>
+          {step.suspect.separate.caution && (
+            <p className="caution-line" role="note">
+              <strong>Caution. </strong>
+              {step.suspect.separate.caution}
+            </p>
+          )}
+        </>
+      ) : step.kind === 'reached' ? (
+        <>
+          <h1>Nothing left to read for this goal</h1>
+          <p>The goal was read as reached. Verify, then write it up.</p>
+        </>
+      ) : (
+        <>
+          <h1>{isWeighing ? 'Weighing what was read' : 'Nothing more to read from here'}</h1>
+          <p>
+            {isWeighing
+              ? 'What to do next stands here in a moment.'
+              : 'The missing stage stands on the right. Check the suspect before heating it, write down what was done, then read the same points again.'}
+          </p>
+        </>
+      )}
+      <Button ref={button} onClick={onPick} onKeyDown={keys}>
+        Choose a point yourself
+      </Button>
+    </div>
+  );
+}
