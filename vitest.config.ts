@@ -23,6 +23,16 @@ export default defineConfig({
           testTimeout: 60000,
         },
       },
+      {
+        test: {
+          name: 'scripts',
+          root: './scripts',
+          include: ['*.test.mjs'],
+          testTimeout: 120000,
+          hookTimeout: 60000,
+          fileParallelism: false,
+        },
+      },
       { test: { name: 'web', root: './packages/web', include: ['src/**/*.test.ts'] } },
       {
         test: {

@@ -17,6 +17,12 @@ export function findPostgres() {
   );
 }
 
+/** The same of one major version, or null. */
+export function postgresOf(major) {
+  const folder = join('/usr/lib/postgresql', major, 'bin');
+  return runnable(join(folder, 'postgres')) ? folder : null;
+}
+
 export function findChromium() {
   const known = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
   return known.find((path) => path && runnable(path)) ?? null;

@@ -5,43 +5,56 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { startCluster } from './cluster.mjs';
+import { dataFolder, DataTrouble, holdFolder, moveOldData } from './data-folder.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const isDev = process.argv.includes('--dev');
 const isReset = process.argv.includes('--demo-reset');
+const isRemoval = process.argv.includes('--demo-remove');
+const isOnce = isReset || isRemoval;
 const webFolder = join(root, 'packages/web/dist');
 const vite = createRequire(join(root, 'packages/web/package.json')).resolve('vite/package.json');
+const given = process.env.DATABASE_URL;
+const folder = given ? null : dataFolder();
 
-const children = [];
+const children = new Set();
 let cluster = null;
+let held = null;
 let ending = false;
 process.on('SIGINT', () => void end(0));
 process.on('SIGTERM', () => void end(0));
 process.on('SIGHUP', () => void end(0));
 
 try {
-  if (!isDev && !isReset) buildWeb();
-  const given = process.env.DATABASE_URL;
-  if (!given)
-    cluster = await startCluster(
-      process.env.JIKO_DATA ? join(process.env.JIKO_DATA, 'pg') : join(root, '.data', 'pg'),
+  if (folder) {
+    held = await holdFolder(folder);
+    const moved = process.env.JIKO_DATA ? null : moveOldData(join(root, '.data'), folder);
+    if (moved) console.log(moved);
+  }
+  if (!isDev && !isOnce) buildWeb();
+  if (folder) cluster = await startCluster(folder, { say: console.log });
+  const address = await startServer(process.env.PORT ?? (isOnce ? '0' : '4600'));
+  if (isOnce) {
+    console.log(
+      isReset ? 'The demo boards and jobs are as new.' : 'The demo is gone; your own jobs stay.',
     );
-  const address = await startServer(given ?? cluster.url);
-  if (isReset) {
-    console.log('The demo boards and jobs are as new.');
     await end(0);
-  } else if (isDev) {
-    run(
-      'web',
-      [join(dirname(vite), 'bin/vite.js'), '--clearScreen', 'false'],
-      join(root, 'packages/web'),
-      { JIKO_API: address },
-    );
   } else {
-    console.log(`\nJiko is ready: ${address}\n\nCtrl-C stops it.`);
+    held?.says(address);
+    keepUp(address);
+    if (isDev) {
+      run('web', [join(dirname(vite), 'bin/vite.js'), '--clearScreen', 'false'], {
+        cwd: join(root, 'packages/web'),
+        environment: { JIKO_API: address },
+      });
+    } else {
+      console.log(
+        `\nJiko is ready: ${address}\n${folder ? `Its data lies in ${folder}.\n` : ''}\nCtrl-C stops it.`,
+      );
+    }
   }
 } catch (error) {
-  console.error(error instanceof Error ? error.message : error);
+  console.error(error instanceof DataTrouble ? error.message : error);
   await end(1);
 }
 
@@ -62,7 +75,7 @@ function buildWeb() {
       stdio: 'inherit',
     },
   );
-  if (done.status !== 0) throw new Error('the web app could not be built');
+  if (done.status !== 0) throw new DataTrouble('The web app could not be built.');
 }
 
 /** Newest change under the folders, in milliseconds. */
@@ -78,7 +91,8 @@ function newest(folders) {
   return latest;
 }
 
-function startServer(databaseUrl) {
+/** Starts the server on a port; its address once it listens. */
+function startServer(port) {
   const server = run(
     'server',
     [
@@ -87,16 +101,21 @@ function startServer(databaseUrl) {
       ...(isDev ? ['--watch'] : []),
       join(root, 'packages/server/src/main.ts'),
     ],
-    root,
     {
-      DATABASE_URL: databaseUrl,
-      PORT: process.env.PORT ?? (isReset ? '0' : '4600'),
-      HOST: process.env.HOST ?? '127.0.0.1',
-      LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
-      JIKO_DEMO: isReset ? 'reset' : (process.env.JIKO_DEMO ?? 'once'),
-      JIKO_SHEETS: join(root, 'sheets'),
-      JIKO_TIED: 'yes',
-      ...(isDev ? {} : { JIKO_WEB: webFolder }),
+      cwd: root,
+      isTied: true,
+      environment: {
+        DATABASE_URL: given ?? cluster.url,
+        ...(cluster ? { DATABASE_OWNER_URL: cluster.ownerUrl } : {}),
+        ...(folder ? { JIKO_FOLDER: folder, JIKO_DATA_TOOL: join(root, 'scripts/data.mjs') } : {}),
+        PORT: port,
+        HOST: process.env.HOST ?? '127.0.0.1',
+        LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+        JIKO_DEMO: isReset ? 'reset' : isRemoval ? 'remove' : (process.env.JIKO_DEMO ?? 'once'),
+        JIKO_SHEETS: join(root, 'sheets'),
+        JIKO_TIED: 'yes',
+        ...(isDev ? {} : { JIKO_WEB: webFolder }),
+      },
     },
   );
   return new Promise((resolve, reject) => {
@@ -108,30 +127,69 @@ function startServer(databaseUrl) {
       if (ready) resolve(ready[1]);
       process.stdout.write(text.replace(/listening on \S+\n/, ''));
     });
-    server.once('exit', (code) => reject(new Error(`the server ended (${code ?? 'killed'})`)));
+    // What it had to say it has said.
+    server.once('exit', (code) =>
+      reject(new DataTrouble(`The server did not start (${code ?? 'killed'}).`)),
+    );
   });
 }
 
+/** Pauses before what died is started again: it grows while it keeps dying. */
+const pauses = [0, 1, 2, 5, 10, 30];
+/** What stood so long had come up. */
+const stoodSeconds = 60;
+
+/** Starts server and database again where they end by themselves, on the ports they had. */
+function keepUp(address) {
+  const { port } = new URL(address);
+  const again = (name, isUp, start) => {
+    let fails = 0;
+    let upSince = Date.now();
+    let busy = false;
+    setInterval(async () => {
+      if (busy || ending || isUp()) return;
+      busy = true;
+      if (Date.now() - upSince > stoodSeconds * 1000) fails = 0;
+      const pause = pauses[Math.min(fails, pauses.length - 1)];
+      fails++;
+      console.error(
+        `The ${name} ended by itself; it is started again${pause > 0 ? ` in ${pause} s` : ''}.`,
+      );
+      await new Promise((resolve) => setTimeout(resolve, pause * 1000));
+      try {
+        if (!ending) await start();
+        upSince = Date.now();
+      } catch (error) {
+        console.error(error.message);
+      }
+      busy = false;
+    }, 500);
+  };
+  if (cluster)
+    again('database', cluster.isRunning, async () => {
+      const { port, appPassword } = cluster;
+      cluster = await startCluster(folder, { port, appPassword, say: console.log });
+    });
+  again(
+    'server',
+    () => [...children].some((child) => child.name === 'server'),
+    () => startServer(port),
+  );
+}
+
 /** A child in a process group of its own, so that Ctrl-C reaches only this process. */
-function run(name, words, cwd, environment) {
+function run(name, words, { cwd, environment, isTied = false }) {
   const child = spawn(process.execPath, words, {
     cwd,
     env: { ...process.env, ...environment },
     // An open input tells the server that we live.
-    stdio: [
-      name === 'server' ? 'pipe' : 'ignore',
-      name === 'server' ? 'pipe' : 'inherit',
-      'inherit',
-    ],
+    stdio: [isTied ? 'pipe' : 'ignore', isTied ? 'pipe' : 'inherit', 'inherit'],
     detached: true,
   });
-  children.push(child);
-  child.once('exit', (code) => {
-    if (!ending && !isDev) {
-      console.error(`The ${name} ended (${code ?? 'killed'}).`);
-      void end(1);
-    }
-  });
+  child.name = name;
+  children.add(child);
+  child.stdin?.on('error', () => undefined);
+  child.once('exit', () => children.delete(child));
   return child;
 }
 
@@ -139,10 +197,9 @@ async function end(code) {
   if (ending) return;
   ending = true;
   await Promise.all(
-    children.map(
+    [...children].map(
       (child) =>
         new Promise((resolve) => {
-          if (child.exitCode !== null || child.signalCode !== null) return resolve();
           child.once('exit', resolve);
           child.kill('SIGTERM');
           setTimeout(() => child.kill('SIGKILL'), 8000).unref();
@@ -155,5 +212,6 @@ async function end(code) {
     console.error(error.message);
     code = 1;
   }
+  await held?.release();
   process.exit(code);
 }

@@ -1,6 +1,7 @@
 // npm test: every check, with one closing line of counts. npm run screenshots: the pictures in docs.
 import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { startCluster } from './cluster.mjs';
@@ -40,11 +41,15 @@ if (!onlyScreenshots) {
   ]);
 }
 
-const cluster = process.env.DATABASE_URL ? null : await startCluster(join(scratch, 'pg'));
-const databaseUrl = process.env.DATABASE_URL ?? cluster.url;
+// Where the database's user can enter, whoever runs this and wherever the project lies.
+const folder = process.env.DATABASE_URL ? null : mkdtempSync(join(tmpdir(), 'jiko-test-'));
+if (folder) chmodSync(folder, 0o755);
+const cluster = folder && (await startCluster(folder));
+const databaseUrl = process.env.DATABASE_URL ?? cluster.ownerUrl;
 try {
   if (!onlyScreenshots) {
     vitest('unit tests', ['--project', 'core', '--project', 'cli', '--project', 'web'], {});
+    vitest('data folder and backups', ['--project', 'scripts'], {});
     vitest('API tests on a real database', ['--project', 'server'], {
       TEST_DATABASE_URL: databaseUrl,
     });
@@ -62,6 +67,7 @@ try {
   failures.push(String(error?.stack ?? error));
 } finally {
   cluster?.stop();
+  if (folder) rmSync(folder, { recursive: true, force: true });
 }
 for (const one of failures) console.log(`failed: ${one}`);
 console.log(`${passed} passed, ${failed} failed`);
@@ -119,7 +125,14 @@ function vitest(name, words, environment) {
 async function browserTests() {
   const name = onlyScreenshots ? 'screenshots' : 'browser tests';
   console.log(`\n--- ${name}`);
-  const database = await freshDatabase(`e2e_${process.pid}`);
+  const database = cluster
+    ? {
+        DATABASE_URL: cluster.url,
+        DATABASE_OWNER_URL: cluster.ownerUrl,
+        JIKO_FOLDER: folder,
+        JIKO_DATA_TOOL: join(root, 'scripts/data.mjs'),
+      }
+    : { DATABASE_URL: await freshDatabase(`e2e_${process.pid}`) };
   const server = spawn(
     process.execPath,
     ['--import', '@oxc-node/core/register', join(root, 'packages/server/src/main.ts')],
@@ -128,7 +141,7 @@ async function browserTests() {
       stdio: ['ignore', 'pipe', 'inherit'],
       env: {
         ...process.env,
-        DATABASE_URL: database,
+        ...database,
         PORT: '0',
         HOST: '127.0.0.1',
         LOG_LEVEL: 'error',

@@ -36,6 +36,9 @@ jiko diagnose SHEET --readings FILE.csv [--signs FILE.yaml] [--findings FILE.yam
 jiko export SHEET --as dictionary-csv|spice [--fault PART:mode ...] [--source ID] [--attached ...]
     every single fault's readings as a matrix; the running board's circuit as a SPICE netlist
 
+jiko backup [FILE] | restore FILE [--replace] | upgrade | where
+    the data as a whole: one file of everything, and back; what is there is never overwritten unasked
+
 JSON on standard output, messages on standard error. Exit codes: 0 done, 1 bad input, 2 usage.
 docs/cli.md says more.
 `;

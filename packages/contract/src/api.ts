@@ -4,6 +4,13 @@ export const api = {
   jobs: '/api/jobs',
   job: (id: string) => `/api/jobs/${id}`,
   events: (id: string) => `/api/jobs/${id}/events`,
+  erase: (id: string) => `/api/jobs/${id}/erase`,
+  /** One job with its sheets and pictures as a zip file. */
+  jobFile: (id: string) => `/api/jobs/${id}/file`,
+  jobFiles: '/api/job-files',
+  shop: '/api/shop',
+  backups: '/api/shop/backups',
+  demo: '/api/shop/demo',
   jobAttachments: (id: string) => `/api/jobs/${id}/attachments`,
   attachment: (id: string) => `/api/attachments/${id}`,
   boards: '/api/boards',

@@ -16,6 +16,8 @@ export {
   boardLookSchema,
   setPlacesSchema,
   healthSchema,
+  eraseSchema,
+  shopSchema,
   problemSchema,
   type NewJob,
   type JobRow,
@@ -31,6 +33,7 @@ export {
   type BoardLook,
   type SetPlaces,
   type Health,
+  type Shop,
   type Problem,
 } from './schemas.ts';
 export {

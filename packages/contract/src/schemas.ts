@@ -1,6 +1,7 @@
 import {
   intakeSchema,
   jobEventSchema,
+  keptEventSchema,
   jobSummarySchema,
   picturePlaceSchema,
 } from '@jiko/core/record';
@@ -26,6 +27,8 @@ export const jobRowSchema = z.strictObject({
   intake: intakeSchema,
   boardTitle: z.string(),
   summary: jobSummarySchema,
+  /** Why it cannot be shown as it is; null where it can. */
+  trouble: z.string().nullable(),
   closed: z.enum(['repaired', 'not-repaired', 'returned']).nullable(),
 });
 export type JobRow = z.output<typeof jobRowSchema>;
@@ -34,7 +37,7 @@ export const jobRowsSchema = z.array(jobRowSchema);
 export const jobDetailSchema = z.strictObject({
   id,
   createdAt: moment,
-  events: z.array(jobEventSchema),
+  events: z.array(keptEventSchema),
 });
 export type JobDetail = z.output<typeof jobDetailSchema>;
 
@@ -123,10 +126,35 @@ export const setPlacesSchema = z.strictObject({
 });
 export type SetPlaces = z.output<typeof setPlacesSchema>;
 
+/** Takes words out: the entry that says so, with its id made by the client. */
+export const eraseSchema = z.strictObject({ event: jobEventSchema });
+
 export const healthSchema = z.strictObject({
   status: z.enum(['ok', 'failing']),
-  database: z.enum(['ok', 'unreachable']),
+  /** Reading, and writing: a full disk reads and does not write. */
+  database: z.enum(['ok', 'unreachable', 'read-only']),
+  /** Why not, in words. */
+  because: z.string().nullable(),
 });
+
+const backupSchema = z.strictObject({
+  name: z.string(),
+  bytes: z.number(),
+  at: moment,
+});
+/** The shop's data as a whole: where it lies, its backups, the room left. */
+export const shopSchema = z.strictObject({
+  /** Null where the database is somebody else's: it is backed up there. */
+  folder: z.string().nullable(),
+  /** Daily backups, newest first. */
+  backups: z.array(backupSchema),
+  /** What became of the last attempt; null before the first. */
+  last: z.strictObject({ at: moment, ok: z.boolean(), words: z.string() }).nullable(),
+  freeBytes: z.number().nullable(),
+  warnings: z.array(z.string()),
+  demo: z.enum(['loaded', 'left-out', 'removed']),
+});
+export type Shop = z.output<typeof shopSchema>;
 export type Health = z.output<typeof healthSchema>;
 
 /** Problem details for HTTP APIs, RFC 9457, with the fields at fault. */

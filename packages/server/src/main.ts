@@ -9,12 +9,22 @@ import { makeBoards } from './boards/boards.ts';
 import { makeApp } from './http/app.ts';
 import { makeAttachments } from './jobs/attachments.ts';
 import { makeJobs } from './jobs/jobs.ts';
-import { loadDemo } from './demo/load-demo.ts';
+import { makeDemo } from './demo/load-demo.ts';
+import { isLoopback, loopbackOnly } from './loopback.ts';
+import { makeBackupFolder } from './shop/backup-folder.ts';
+import { makeShop } from './shop/shop.ts';
 import { makeAttachmentStore } from './persistence/attachment-store.ts';
 import { makeBoardStore } from './persistence/board-store.ts';
 import { makeDictionaryStore } from './persistence/dictionary-store.ts';
 import { makeLookStore } from './persistence/look-store.ts';
-import { isReachable, openDatabase } from './persistence/database.ts';
+import {
+  bringUpToDate,
+  checkDatabase,
+  makeDataSource,
+  NewerData,
+  openDatabase,
+} from './persistence/database.ts';
+import { makeSettingStore } from './persistence/setting-store.ts';
 import { makeJobStore } from './persistence/job-store.ts';
 
 const settings = z
@@ -24,7 +34,12 @@ const settings = z
     PORT: z.coerce.number().int().min(0).max(65535).default(4600),
     LOG_LEVEL: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
     JIKO_WEB: z.string().optional(),
-    JIKO_DEMO: z.enum(['once', 'reset', 'none']).default('none'),
+    JIKO_DEMO: z.enum(['once', 'reset', 'remove', 'none']).default('none'),
+    /** What may change tables; missing where DATABASE_URL may. */
+    DATABASE_OWNER_URL: z.string().optional(),
+    /** The data folder and what backs it up; missing where the database is somebody else's. */
+    JIKO_FOLDER: z.string().optional(),
+    JIKO_DATA_TOOL: z.string().optional(),
     /** Stop when standard input closes: the starter is gone, however it ended. */
     JIKO_TIED: z.enum(['yes', 'no']).default('no'),
     JIKO_SHEETS: z.string().default('sheets'),
@@ -34,20 +49,29 @@ if (!settings.success) {
   process.stderr.write(`Settings: ${z.prettifyError(settings.error)}\n`);
   process.exit(2);
 }
-const { DATABASE_URL, HOST, PORT, LOG_LEVEL, JIKO_WEB, JIKO_DEMO, JIKO_TIED, JIKO_SHEETS } =
-  settings.data;
+const { DATABASE_URL, DATABASE_OWNER_URL, HOST, PORT, LOG_LEVEL } = settings.data;
+const { JIKO_WEB, JIKO_DEMO, JIKO_TIED, JIKO_SHEETS, JIKO_FOLDER, JIKO_DATA_TOOL } = settings.data;
+if (!isLoopback(HOST)) fail(loopbackOnly);
 const logger = pino({ level: LOG_LEVEL });
 
+await ready();
+// Only the tables' owner knows this one; the app goes on without it.
+delete process.env['DATABASE_OWNER_URL'];
 const database = await openDatabase(DATABASE_URL);
 const boardStore = makeBoardStore(database);
 const boards = makeBoards(boardStore);
 const jobs = makeJobs(makeJobStore(database), boardStore);
-if (JIKO_DEMO !== 'none') {
+const demo = makeDemo(database, boards, jobs, makeSettingStore(database), async () => {
   const names = (await readdir(JIKO_SHEETS)).filter((name) => name.endsWith('.yaml')).sort();
-  const sheets = names.map((name) => readFileSync(join(JIKO_SHEETS, name), 'utf8'));
-  const loaded = await loadDemo(database, boards, jobs, sheets, JIKO_DEMO);
-  logger.info({ loaded }, 'demo data');
-}
+  return names.map((name) => readFileSync(join(JIKO_SHEETS, name), 'utf8'));
+});
+if (JIKO_DEMO === 'reset') await demo.reset();
+else if (JIKO_DEMO === 'remove') await demo.remove();
+else await demo.begin(JIKO_DEMO === 'once' ? 'once' : 'never');
+const shop = makeShop(
+  JIKO_FOLDER && JIKO_DATA_TOOL ? makeBackupFolder(JIKO_FOLDER, JIKO_DATA_TOOL) : null,
+  demo,
+);
 
 const app = makeApp({
   jobs,
@@ -55,7 +79,8 @@ const app = makeApp({
   look: makeBoardLook(makeLookStore(database)),
   attachments: makeAttachments(makeAttachmentStore(database)),
   dictionaries: makeDictionaryStore(database),
-  databaseReachable: () => isReachable(database),
+  shop,
+  checkDatabase: () => checkDatabase(database),
   logger,
   webFolder: JIKO_WEB ? resolve(JIKO_WEB) : null,
 });
@@ -72,6 +97,29 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   );
   process.exit(1);
 });
+
+/** Brings the tables up to date as their owner, before the app connects as itself. */
+async function ready(): Promise<void> {
+  const owner = await makeDataSource(DATABASE_OWNER_URL ?? DATABASE_URL).initialize();
+  try {
+    await bringUpToDate(owner, DATABASE_OWNER_URL ? new URL(DATABASE_URL).username : null);
+  } catch (error) {
+    if (error instanceof NewerData) fail(error.message);
+    throw error;
+  } finally {
+    await owner.destroy();
+  }
+}
+
+function fail(words: string): never {
+  process.stderr.write(`${words}\n`);
+  process.exit(2);
+}
+
+// A backup a day, looked after by whoever runs; the first one once things have come to rest.
+const daily = (): void => void shop.keepDaily().catch((error: unknown) => logger.error(error));
+setTimeout(daily, 60_000).unref();
+setInterval(daily, 3_600_000).unref();
 
 let stopping = false;
 function stop(): void {

@@ -61,7 +61,8 @@ export function judgeSource(
     return volts < leastCellVolts
       ? verdict('low', { is: 'worn-cell', volts, held })
       : verdict('good', { is: 'cell', volts, held });
-  if (held.off || volts >= held.low || volts < 1) return null;
+  // Less than a seventh is as good as nothing, whatever the source.
+  if (held.off || volts >= held.low || volts < Math.max(1, held.upVolts * 0.15)) return null;
   if (idleVolts !== null && Math.abs(volts - idleVolts) <= 0.1 * idleVolts)
     return verdict('undecided', { is: 'idle-source', volts, held });
   if (kind === 'usb-c' && volts >= usbVolts[0] && volts <= usbVolts[1])

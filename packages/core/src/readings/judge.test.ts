@@ -186,6 +186,8 @@ describe('sources are what they are', () => {
     [19.4, 'adapter', 5, 'good', 'within'],
     [5, 'adapter', null, 'low', 'may-idle'],
     [0.5, 'adapter', null, 'missing', 'not-there'],
+    [2.9, 'adapter', null, 'missing', 'not-there'],
+    [3, 'adapter', null, 'low', 'may-idle'],
     [5.1, 'usb-c', null, 'low', 'usb-not-asked'],
     [5.7, 'usb-c', null, 'low', 'too-low'],
     [4.3, 'usb-c', null, 'low', 'too-low'],

@@ -237,7 +237,12 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     outcome: z.enum(['repaired', 'not-repaired', 'returned']),
     cause: text(1000),
     proof: z.enum(proofs),
+    /** Why it ends so, where it was not repaired. */
+    reason: text(1000).default(''),
   }),
+  z.strictObject({ type: z.literal('reopen'), reason: someText(300) }),
+  /** The owner asked for it: name, words and pictures are taken out, the technical record stays. */
+  z.strictObject({ type: z.literal('erased'), reason: text(300).default('') }),
 ]);
 export type EventBody = z.output<typeof eventBodySchema>;
 /** The same as it may be written: what has a usual value may be left away. */
@@ -248,7 +253,42 @@ export const jobEventSchema = z.strictObject({
   id,
   who: someText(60),
   /** When it happened, by the client's clock. */
-  at: z.iso.datetime({ offset: true }),
+  at: z.iso
+    .datetime({ offset: true })
+    .refine(isOfOurTimes, 'is no time between the years 2000 and 2100: set the clock'),
   body: eventBodySchema,
 });
 export type JobEvent = z.output<typeof jobEventSchema>;
+
+/** A clock that is further off than this is no clock. */
+function isOfOurTimes(at: string): boolean {
+  const year = new Date(at).getUTCFullYear();
+  return year >= 2000 && year < 2100;
+}
+
+/** An entry of a kind, or with details, that this version does not know: kept, and shown as such. */
+export interface StrangeBody {
+  type: 'strange';
+  /** The kind it says it is. */
+  was: string;
+}
+export interface KeptEvent {
+  id: string;
+  who: string;
+  at: string;
+  body: EventBody | StrangeBody;
+}
+
+const outsideSchema = z.looseObject({
+  id,
+  who: z.string(),
+  at: z.string(),
+  body: z.looseObject({ type: z.string() }),
+});
+/** An entry as it was kept, by this version or another. */
+export const keptEventSchema = outsideSchema.transform((raw): KeptEvent => {
+  const known = jobEventSchema.safeParse(raw);
+  if (known.success) return known.data;
+  const { id, who, at, body } = raw;
+  return { id, who, at, body: { type: 'strange', was: body.type } };
+});

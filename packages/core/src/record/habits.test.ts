@@ -19,7 +19,7 @@ const repair = (action: 'replaced' | 'reflowed' | 'removed', ...parts: string[])
 const close = (
   proof: 'proven' | 'supported' | 'by-elimination',
   outcome: 'repaired' | 'returned' = 'repaired',
-): EventBody => ({ type: 'close', outcome, cause: '', proof });
+): EventBody => ({ type: 'close', outcome, cause: '', proof, reason: '' });
 
 describe('what closed jobs teach of a board', () => {
   it('counts the parts proven or supported jobs were mended at, once a job', () => {

@@ -11,6 +11,7 @@ export {
   type PicturePlace,
   eventBodySchema,
   jobEventSchema,
+  keptEventSchema,
   repairActions,
   findingKinds,
   proofs,
@@ -20,6 +21,7 @@ export {
   type EventInput,
   type Seen,
   type JobEvent,
+  type KeptEvent,
 } from './event.ts';
 export {
   deriveJob,
@@ -46,4 +48,6 @@ export {
   type JobStep,
   type JobSummary,
 } from './summary.ts';
+export { unkeepable, withoutUnkeepable } from './unkeepable.ts';
+export { wordless } from './wordless.ts';
 export { seenTexts } from './seen-texts.ts';

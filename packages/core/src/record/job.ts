@@ -1,6 +1,6 @@
 import { unreachable } from '../base/index.ts';
 import type { Reading } from '../readings/index.ts';
-import type { EventBody, Intake, JobEvent } from './event.ts';
+import type { EventBody, Intake, KeptEvent } from './event.ts';
 
 export type Standing =
   | { kind: 'stands' }
@@ -61,11 +61,17 @@ export interface Job {
   repairs: Happened<'repair'>[];
   notes: Happened<'note'>[];
   pictures: Happened<'picture'>[];
+  /** Null while it is open, or open again. */
   close: Happened<'close'> | null;
+  reopened: Happened<'reopen'>[];
+  /** When personal words were taken out. */
+  erased: Happened<'erased'>[];
+  /** Entries of kinds this version does not know. */
+  strange: { id: string; who: string; at: string; was: string }[];
 }
 
 /** Derives a job's state from its events, in the order they were recorded. */
-export function deriveJob(events: readonly JobEvent[]): Job {
+export function deriveJob(events: readonly KeptEvent[]): Job {
   const struck = new Map<string, string>();
   const superseded = new Map<string, string>();
   const harmless = new Map<string, string>();
@@ -105,6 +111,9 @@ export function deriveJob(events: readonly JobEvent[]): Job {
     notes: [],
     pictures: [],
     close: null,
+    reopened: [],
+    erased: [],
+    strange: [],
   };
   events.forEach((event, index) => {
     const { id, who, at, body } = event;
@@ -169,6 +178,16 @@ export function deriveJob(events: readonly JobEvent[]): Job {
         break;
       case 'close':
         if (reason === null) job.close = { ...base, body };
+        break;
+      case 'reopen':
+        job.reopened.push({ ...base, body });
+        if (reason === null) job.close = null;
+        break;
+      case 'erased':
+        job.erased.push({ ...base, body });
+        break;
+      case 'strange':
+        job.strange.push({ id, who, at, was: body.was });
         break;
       case 'strike':
       case 'harmless':

@@ -20,7 +20,7 @@ export function reportMarkdown(report: Report): string {
     lines.push(
       '## Outcome',
       '',
-      `${report.close.outcome}. Cause (${report.close.proof}): ${inline(report.close.cause)}`,
+      `${report.close.outcome}. Cause (${report.close.proof}): ${inline(report.close.cause)}${report.close.reason && ` ${inline(report.close.reason)}`}`,
       '',
     );
   }

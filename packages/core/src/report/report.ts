@@ -4,7 +4,7 @@ import type { HealthyBoard } from '../powerup/index.ts';
 import { expectationText, valueText, whyText } from '../readings/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
 import { formatAmps, formatOhms } from '../units/index.ts';
-import { deriveJob, seenTexts, type Job, type JobEvent } from '../record/index.ts';
+import { deriveJob, seenTexts, type Job, type KeptEvent } from '../record/index.ts';
 
 /** What the write-up says, as data; the page and the Markdown show the same. */
 export interface Report {
@@ -21,7 +21,7 @@ export interface Report {
   /** What was tried, seen and decided before the trace, in the order of the work; empty ones left out. */
   sections: { title: string; lines: string[] }[];
   notes: { at: string; who: string; text: string }[];
-  close: { outcome: string; cause: string; proof: string } | null;
+  close: { outcome: string; cause: string; proof: string; reason: string } | null;
 }
 
 export interface ReportRow {
@@ -51,7 +51,7 @@ const stateText = {
  * Builds the write-up from a job's events, held against the healthy board as the bench last stood:
  * the same as Trace says.
  */
-export function buildReport(studied: HealthyBoard, events: readonly JobEvent[]): Report {
+export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[]): Report {
   const { board } = studied;
   const job = deriveJob(events);
   const healthy = studied.onBench(benchOfJob(board, job));
@@ -107,7 +107,9 @@ export function buildReport(studied: HealthyBoard, events: readonly JobEvent[]):
     notes: job.notes
       .filter((one) => one.struck === null)
       .map(({ at, who, body }) => ({ at, who, text: body.text })),
-    close: cause ? { outcome: cause.outcome, cause: cause.cause, proof: cause.proof } : null,
+    close: cause
+      ? { outcome: cause.outcome, cause: cause.cause, proof: cause.proof, reason: cause.reason }
+      : null,
   };
 }
 
@@ -127,6 +129,16 @@ function sectionsOf(board: Board, job: Job): Report['sections'] {
           body.text,
           harmless && `harmless: ${harmless}`,
         ),
+      ),
+    },
+    {
+      title: 'Closed and opened again',
+      lines: standing(job.reopened).map(({ body, who }) => said(`by ${who}`, body.reason)),
+    },
+    {
+      title: 'Kept by another version',
+      lines: job.strange.map(
+        ({ was, who }) => `an entry this version cannot read (${was}), by ${who}`,
       ),
     },
     {
@@ -157,7 +169,7 @@ function repairText(body: Job['repairs'][number]['body']): string {
   return `${body.parts.join(', ')} ${body.action}${body.text ? `: ${body.text}` : ''}`.trim();
 }
 
-function foundBeforeRepairs(studied: HealthyBoard, events: readonly JobEvent[]): Report['before'] {
+function foundBeforeRepairs(studied: HealthyBoard, events: readonly KeptEvent[]): Report['before'] {
   const struck = new Set(
     events.flatMap(({ body }) => (body.type === 'strike' ? [body.event] : [])),
   );

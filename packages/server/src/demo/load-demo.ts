@@ -1,40 +1,77 @@
-import { In, type DataSource } from 'typeorm';
+import type { DataSource } from 'typeorm';
 import { loadSheet, type Board } from '@jiko/core/board';
 import type { BoardUseCases } from '../boards/boards.ts';
 import type { JobUseCases } from '../jobs/jobs.ts';
+import type { SettingStore } from '../persistence/setting-store.ts';
 import { demoJobs } from './demo-jobs.ts';
 
-/**
- * Puts the demo boards and jobs in: `once` only into a database without boards, `reset` in place of
- * the demo jobs that are there. Jobs of the user's own are never touched.
- */
-export async function loadDemo(
+export type DemoState = 'loaded' | 'left-out' | 'removed';
+
+export interface Demo {
+  /**
+   * `once` only where nothing was said of a demo yet, `never` says that none is wanted. Once left out or
+   * removed, it does not come back by itself.
+   */
+  begin(when: 'once' | 'never'): Promise<{ boards: number; jobs: number }>;
+  /** In place of the demo jobs that are there. Jobs of the user's own are never touched. */
+  reset(): Promise<{ boards: number; jobs: number }>;
+  /** Takes the demo jobs away, and those of its sheets no other job stands on. */
+  remove(): Promise<void>;
+  state(): Promise<DemoState>;
+}
+
+/** `database` may delete what is the demo's, by the functions made for it, and nothing else. */
+export function makeDemo(
   database: DataSource,
   boards: BoardUseCases,
   jobs: JobUseCases,
-  sheets: readonly string[],
-  when: 'once' | 'reset',
-): Promise<{ boards: number; jobs: number }> {
-  if (when === 'once' && (await boards.list()).length > 0) return { boards: 0, jobs: 0 };
-  const loaded: Board[] = [];
-  for (const text of sheets) {
-    const saved = await boards.save(text);
-    const sheet = loadSheet(text);
-    if (!saved.ok || !sheet.ok) throw new Error(`a demo sheet does not load: ${text.slice(0, 80)}`);
-    loaded.push(sheet.value);
-  }
-  const cases = demoJobs(loaded, new Date());
-  if (when === 'reset') {
-    const ids = cases.map((one) => one.id);
-    await database.transaction(async (manager) => {
-      await manager.delete('attachment', { jobId: In(ids) });
-      await manager.delete('job_event', { jobId: In(ids) });
-      await manager.delete('job', { id: In(ids) });
-    });
-  }
-  for (const { id, events } of cases) {
-    const first = await jobs.open({ id, events });
-    if (!first.ok) throw new Error(first.problem.title);
-  }
-  return { boards: loaded.length, jobs: cases.length };
+  settings: SettingStore,
+  readSheets: () => Promise<readonly string[]>,
+): Demo {
+  const load = async (): Promise<{ boards: number; jobs: number }> => {
+    const loaded: Board[] = [];
+    for (const text of await readSheets()) {
+      const saved = await boards.save(text);
+      const sheet = loadSheet(text);
+      if (!saved.ok || !sheet.ok)
+        throw new Error(`a demo sheet does not load: ${text.slice(0, 80)}`);
+      loaded.push(sheet.value);
+    }
+    const cases = demoJobs(loaded, new Date());
+    for (const { id, events } of cases) {
+      const first = await jobs.open({ id, events });
+      if (!first.ok) throw new Error(first.problem.title);
+    }
+    await settings.keep('demo', 'loaded');
+    return { boards: loaded.length, jobs: cases.length };
+  };
+  const removeJobs = (): Promise<unknown> => database.query('SELECT remove_demo_jobs()');
+  return {
+    async begin(when) {
+      if ((await settings.read('demo')) !== null) return { boards: 0, jobs: 0 };
+      if (when === 'once') return load();
+      await settings.keep('demo', 'left-out');
+      return { boards: 0, jobs: 0 };
+    },
+    async reset() {
+      await removeJobs();
+      return load();
+    },
+    async remove() {
+      await removeJobs();
+      for (const text of await readSheets()) {
+        const sheet = loadSheet(text);
+        if (!sheet.ok) continue;
+        // A version of one's own keeps the board; so does a job on it.
+        await database.query(
+          `DELETE FROM board_version WHERE id = $1 AND hash = $2
+             AND NOT EXISTS (SELECT FROM job WHERE intake->>'board' = $1)
+             AND NOT EXISTS (SELECT FROM board_version WHERE id = $1 AND hash <> $2)`,
+          [sheet.value.id, sheet.value.hash],
+        );
+      }
+      await settings.keep('demo', 'removed');
+    },
+    state: async () => ((await settings.read('demo')) as DemoState | null) ?? 'left-out',
+  };
 }

@@ -1,140 +1,19 @@
 import { randomUUID } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import type { Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import pg from 'pg';
-import pino from 'pino';
-import type { DataSource } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, largestAttachmentBytes } from '@jiko/contract';
-import { usualMeter } from '@jiko/core/readings';
-import type { EventBody, EventInput, JobEvent } from '@jiko/core/record';
-import { makeBoardLook } from '../boards/board-look.ts';
-import { makeBoards } from '../boards/boards.ts';
-import { loadDemo } from '../demo/load-demo.ts';
-import { makeAttachments } from '../jobs/attachments.ts';
-import { makeJobs } from '../jobs/jobs.ts';
-import { makeAttachmentStore } from '../persistence/attachment-store.ts';
-import { makeBoardStore } from '../persistence/board-store.ts';
-import { makeDictionaryStore } from '../persistence/dictionary-store.ts';
-import { makeLookStore } from '../persistence/look-store.ts';
-import { isReachable, openDatabase } from '../persistence/database.ts';
-import { makeJobStore } from '../persistence/job-store.ts';
-import { makeApp } from './app.ts';
+import type { EventBody } from '@jiko/core/record';
+import { event, intake, reading, sheet, startBench, type TestBench } from './test-bench.ts';
 
-const adminUrl = process.env['TEST_DATABASE_URL'];
-if (!adminUrl) throw new Error('TEST_DATABASE_URL is not set: run npm test from the root');
-
-const name = `api_${process.pid}`;
-let database: DataSource;
-let server: Server;
+let bench: TestBench;
 let base: string;
-let boards: ReturnType<typeof makeBoards>;
-let jobs: ReturnType<typeof makeJobs>;
-const sheet = (id: string): string =>
-  readFileSync(new URL(`../../../../sheets/${id}.yaml`, import.meta.url), 'utf8');
-
 beforeAll(async () => {
-  const admin = new pg.Client({ connectionString: adminUrl });
-  await admin.connect();
-  await admin.query(`CREATE DATABASE ${name}`);
-  await admin.end();
-  const url = new URL(adminUrl);
-  url.pathname = `/${name}`;
-  database = await openDatabase(url.toString());
-  const boardStore = makeBoardStore(database);
-  boards = makeBoards(boardStore);
-  jobs = makeJobs(makeJobStore(database), boardStore);
-  await boards.save(sheet('beck-mini'));
-  const app = makeApp({
-    jobs,
-    boards,
-    look: makeBoardLook(makeLookStore(database)),
-    attachments: makeAttachments(makeAttachmentStore(database)),
-    dictionaries: makeDictionaryStore(database),
-    databaseReachable: () => isReachable(database),
-    logger: pino({ level: 'silent' }),
-    webFolder: null,
-  });
-  server = app.listen(0, '127.0.0.1');
-  await new Promise((resolve) => server.once('listening', resolve));
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  bench = await startBench();
+  ({ base } = bench);
 });
-
-afterAll(async () => {
-  await new Promise((resolve) => server.close(resolve));
-  if (database.isInitialized) await database.destroy();
-  const admin = new pg.Client({ connectionString: adminUrl });
-  await admin.connect();
-  await admin.query(`DROP DATABASE ${name} WITH (FORCE)`);
-  await admin.end();
-});
-
-const post = (path: string, body: unknown): Promise<Response> =>
-  fetch(base + path, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: typeof body === 'string' ? body : JSON.stringify(body),
-  });
-const event = (written: EventInput, id = randomUUID()): JobEvent => ({
-  id,
-  who: 'Bench 1',
-  at: '2026-01-05T10:00:00.000Z',
-  // As a browser may send it: the server fills in what has a usual value.
-  body: written as EventBody,
-});
-const intake = (board = 'beck-mini'): JobEvent =>
-  event({
-    type: 'intake',
-    intake: {
-      board,
-      device: 'Station 7',
-      complaint: 'dead',
-      history: '',
-      goal: 'boots',
-      source: 'adapter',
-      keep: '',
-      promised: null,
-    },
-  });
-const reading = (volts: number): EventBody => ({
-  type: 'reading',
-  supersedes: [],
-  reading: {
-    at: { net: '5V_SB', part: null, pin: null },
-    reference: { net: '12V_IN', part: null, pin: null },
-    polarity: 'red-on-point',
-    mode: 'volts',
-    phase: 'trying',
-    value: { kind: 'swinging', low: volts, high: volts + 1 },
-    source: { id: 'adapter', volts: 12, limitAmps: 1.5 },
-    attached: ['memory'],
-    lifted: ['R1'],
-    meter: usualMeter,
-    sheet: 'abc',
-    note: 'held by hand',
-  },
-});
-const openJob = async (): Promise<string> => {
-  const id = randomUUID();
-  expect((await post(api.jobs, { id, events: [intake()] })).status).toBe(201);
-  return id;
-};
-const stored = async (id: string): Promise<JobEvent[]> =>
-  ((await (await fetch(base + api.job(id))).json()) as { events: JobEvent[] }).events;
-
-describe('the tables', () => {
-  it('are what the entities say, with nothing left to change', async () => {
-    const wanted = await database.driver.createSchemaBuilder().log();
-    expect(wanted.upQueries.map((query) => query.query)).toEqual([]);
-  });
-  it('refuse to change a recorded event', async () => {
-    const id = await openJob();
-    await expect(
-      database.query(`UPDATE job_event SET who = 'x' WHERE job_id = '${id}'`),
-    ).rejects.toThrow('only ever added');
-  });
-});
+afterAll(() => bench.end());
+const post = (path: string, body: unknown) => bench.post(path, body);
+const openJob = () => bench.openJob();
+const stored = (id: string) => bench.stored(id);
 
 describe('jobs', () => {
   it('keep a reading exactly as it was sent', async () => {
@@ -311,7 +190,7 @@ describe('boards', () => {
     expect(named.text).toBe(first);
   });
   it('refuse a broken sheet with the line of each trouble, and save nothing', async () => {
-    const before = await boards.list();
+    const before = await bench.boards.list();
     const response = await post(api.boards, {
       text: sheet('fell-13')
         .replace('feed:', 'feed:')
@@ -322,7 +201,7 @@ describe('boards', () => {
     const problem = (await response.json()) as { errors: { field: string; message: string }[] };
     expect(problem.errors[0]?.field).toMatch(/^line \d+$/);
     expect(problem.errors[0]?.message).toContain('VBSU');
-    expect(await boards.list()).toEqual(before);
+    expect(await bench.boards.list()).toEqual(before);
   });
 });
 
@@ -458,25 +337,15 @@ describe('the look of a board', () => {
   });
 });
 
-describe('demo data', () => {
-  it('is loaded once, reloaded on request, and leaves other jobs alone', async () => {
-    const own = await openJob();
-    const sheets = ['beck-mini', 'cairn-14', 'fell-13'].map(sheet);
-    expect(await loadDemo(database, boards, jobs, sheets, 'once')).toEqual({ boards: 0, jobs: 0 });
-    const first = await loadDemo(database, boards, jobs, sheets, 'reset');
-    expect(first.boards).toBe(3);
-    const count = (await jobs.list()).length;
-    await loadDemo(database, boards, jobs, sheets, 'reset');
-    const after = await jobs.list();
-    expect(after).toHaveLength(count);
-    expect(after.some((row) => row.id === own)).toBe(true);
-    expect(after.filter((row) => row.id.startsWith('0d0e')).length).toBe(first.jobs);
-  });
-});
-
 describe('what closed jobs teach of a board', () => {
   it('names the parts proven jobs were mended at; open jobs and other boards teach nothing', async () => {
-    const close: EventBody = { type: 'close', outcome: 'repaired', cause: '', proof: 'proven' };
+    const close: EventBody = {
+      type: 'close',
+      outcome: 'repaired',
+      cause: '',
+      proof: 'proven',
+      reason: '',
+    };
     const mended = (part: string): EventBody => ({
       type: 'repair',
       action: 'replaced',
@@ -518,14 +387,18 @@ describe('dictionaries other browsers made', () => {
 
 describe('health', () => {
   it('asks the database, and says so when it is gone', async () => {
-    expect(await (await fetch(base + api.health)).json()).toEqual({ status: 'ok', database: 'ok' });
+    expect(await (await fetch(base + api.health)).json()).toEqual({
+      status: 'ok',
+      database: 'ok',
+      because: null,
+    });
     const headers = (await fetch(base + api.health)).headers;
     expect(headers.get('content-security-policy')).toContain("default-src 'self'");
     expect(headers.get('x-powered-by')).toBeNull();
-    await database.destroy();
+    await bench.database.destroy();
     const failing = await fetch(base + api.health);
     expect(failing.status).toBe(503);
-    expect(await failing.json()).toEqual({ status: 'failing', database: 'unreachable' });
+    expect(await failing.json()).toMatchObject({ status: 'failing', database: 'unreachable' });
     const request = await fetch(base + api.jobs);
     expect(request.status).toBe(500);
     expect(await request.text()).not.toMatch(/node_modules|typeorm/i);

@@ -3,17 +3,21 @@ import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import { api } from '@jiko/contract';
+import { api, type Health } from '@jiko/contract';
 import type { AttachmentUseCases } from '../jobs/attachments.ts';
 import type { JobUseCases } from '../jobs/jobs.ts';
 import type { LookUseCases } from '../boards/board-look.ts';
 import type { BoardUseCases } from '../boards/boards.ts';
+import type { ShopUseCases } from '../shop/shop.ts';
 import type { DictionaryStore } from '../dictionaries/dictionaries.ts';
 import { attachmentRoutes } from './attachment-routes.ts';
 import { boardRoutes } from './board-routes.ts';
 import { dictionaryRoutes } from './dictionary-routes.ts';
 import { lookRoutes } from './look-routes.ts';
 import { jobRoutes } from './job-routes.ts';
+import { keepableOnly } from './keepable.ts';
+import { ownPagesOnly } from './own-pages-only.ts';
+import { shopRoutes } from './shop-routes.ts';
 import { handleErrors, sendProblem } from './problem.ts';
 
 export interface AppParts {
@@ -22,7 +26,8 @@ export interface AppParts {
   look: LookUseCases;
   attachments: AttachmentUseCases;
   dictionaries: DictionaryStore;
-  databaseReachable(): Promise<boolean>;
+  shop: ShopUseCases;
+  checkDatabase(): Promise<Pick<Health, 'database' | 'because'>>;
   logger: Logger;
   /** Folder of the built web app; null when the dev server serves it. */
   webFolder: string | null;
@@ -50,19 +55,22 @@ export function makeApp(parts: AppParts): Express {
       strictTransportSecurity: false,
     }),
   );
+  app.use(ownPagesOnly);
   app.use(compression());
   app.get(api.health, async (_request, response) => {
-    const reachable = await parts.databaseReachable();
+    const { database, because } = await parts.checkDatabase();
+    const isWell = database === 'ok';
     response
-      .status(reachable ? 200 : 503)
-      .json({ status: reachable ? 'ok' : 'failing', database: reachable ? 'ok' : 'unreachable' });
+      .status(isWell ? 200 : 503)
+      .json({ status: isWell ? 'ok' : 'failing', database, because } satisfies Health);
   });
-  app.use('/api', express.json({ limit: '2mb' }));
+  app.use('/api', express.json({ limit: '2mb' }), keepableOnly);
   app.use(jobRoutes(parts.jobs));
   app.use(boardRoutes(parts.boards));
   app.use(lookRoutes(parts.look));
   app.use(attachmentRoutes(parts.attachments));
   app.use(dictionaryRoutes(parts.dictionaries));
+  app.use(shopRoutes(parts.shop));
   app.use('/api', (_request, response) => {
     sendProblem(response, { status: 404, title: 'There is nothing at this address' });
   });

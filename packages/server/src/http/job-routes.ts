@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { api, appendEventsSchema, newJobSchema } from '@jiko/contract';
+import { api, appendEventsSchema, eraseSchema, newJobSchema } from '@jiko/contract';
 import type { JobUseCases } from '../jobs/jobs.ts';
 import { invalid, sendProblem } from './problem.ts';
 
@@ -36,6 +36,15 @@ export function jobRoutes(jobs: JobUseCases): Router {
     const recorded = await jobs.record(params.data.id, body.data.events);
     if (!recorded.ok) return sendProblem(response, recorded.problem);
     response.status(recorded.value.recorded.length > 0 ? 201 : 200).json(recorded.value);
+  });
+  router.post(api.erase(':id'), async (request, response) => {
+    const params = idSchema.safeParse(request.params);
+    if (!params.success) return invalid(response, params.error);
+    const body = eraseSchema.safeParse(request.body);
+    if (!body.success) return invalid(response, body.error);
+    const erased = await jobs.erase(params.data.id, body.data.event);
+    if (!erased.ok) return sendProblem(response, erased.problem);
+    response.json(erased.value);
   });
   return router;
 }

@@ -4,10 +4,17 @@ import { largestAttachmentBytes } from '@jiko/contract';
 
 /** Takes one file of a form into memory, up to the largest picture. */
 export function pictureUpload(): RequestHandler {
-  return multer({
+  const take = multer({
     storage: multer.memoryStorage(),
     limits: { fileSize: largestAttachmentBytes, files: 1, fields: 5, fieldSize: 1024 },
   }).single('file');
+  return (request, response, next) => {
+    void take(request, response, (error: unknown) => {
+      // What breaks off or is no form at all is the sender's.
+      const isForm = error === undefined || error instanceof multer.MulterError;
+      next(isForm ? error : Object.assign(error as Error, { status: 400 }));
+    });
+  };
 }
 
 /** A picture never changes: its id is made once for its bytes. */

@@ -1,17 +1,39 @@
 import type { Appended, JobDetail, JobRow, NewJob } from '@jiko/contract';
-import { deriveJob, habitsOf, type Habit, type Intake, type JobEvent } from '@jiko/core/record';
-import { boardProblem, jobProblem, type Outcome } from '../outcome.ts';
+import {
+  deriveJob,
+  habitsOf,
+  wordless,
+  type EventBody,
+  type Habit,
+  type Intake,
+  type JobEvent,
+  type KeptEvent,
+} from '@jiko/core/record';
+import { boardProblem, jobProblem, type Outcome, type Refusal } from '../outcome.ts';
+
+/** What became of entries that were to be stored; all of them or none. */
+export type Stored =
+  | { kind: 'stored'; recorded: string[]; known: string[] }
+  | { kind: 'no-job' | 'job-taken' | 'closed' }
+  /** The id is that of another entry, or of the same with other content. */
+  | { kind: 'event-taken'; event: string };
 
 /** What the job use cases need of the world. */
 export interface JobStore {
   list(): Promise<JobRow[]>;
   find(id: string): Promise<JobDetail | null>;
-  /** Adds the job unless it is there, then its events; one transaction. */
-  create(id: string, events: readonly JobEvent[]): Promise<Appended>;
-  /** Adds events in the order given; those already there are left alone. One transaction. */
   /** Events of all closed jobs on a board. */
-  closedOn(board: string): Promise<JobEvent[][]>;
-  append(id: string, events: readonly JobEvent[]): Promise<Appended | 'no-job' | 'other-job'>;
+  closedOn(board: string): Promise<KeptEvent[][]>;
+  /** Adds the job unless it is there, then its events; one transaction. */
+  create(id: string, events: readonly JobEvent[]): Promise<Stored>;
+  /** Adds events in the order given; those already there are left alone. One transaction. */
+  append(id: string, events: readonly JobEvent[]): Promise<Stored>;
+  /** Takes words and pictures out and writes down that it was done; one transaction. */
+  eraseWords(
+    id: string,
+    event: JobEvent,
+    bodies: readonly { id: string; body: EventBody }[],
+  ): Promise<void>;
 }
 export interface KnownBoards {
   has(id: string): Promise<boolean>;
@@ -22,6 +44,8 @@ export interface JobUseCases {
   find(id: string): Promise<Outcome<JobDetail>>;
   open(job: NewJob): Promise<Outcome<Appended>>;
   record(id: string, events: readonly JobEvent[]): Promise<Outcome<Appended>>;
+  /** Takes a customer's words, name and pictures out of a job; its technical record stays. */
+  erase(id: string, event: JobEvent): Promise<Outcome<JobDetail>>;
   /** Where closed jobs on a board ended. */
   habits(board: string): Promise<Habit[]>;
 }
@@ -32,6 +56,28 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
       if (body.type === 'intake' && !(await boards.has(body.intake.board))) return body.intake;
     }
     return null;
+  };
+  const outcomeOf = (id: string, stored: Stored): Outcome<Appended> => {
+    switch (stored.kind) {
+      case 'stored':
+        return { ok: true, value: { recorded: stored.recorded, known: stored.known } };
+      case 'no-job':
+        return jobProblem(id);
+      case 'job-taken':
+        return conflict('A job with this id is there already', 'id', 'must be new');
+      case 'event-taken':
+        return conflict(
+          'An entry with this id is there already, and is another one',
+          'events',
+          `${stored.event} belongs to another job, or holds something else`,
+        );
+      case 'closed':
+        return conflict(
+          'The job is closed',
+          'events',
+          'reopen the job first, then send this again',
+        );
+    }
   };
   return {
     list: () => store.list(),
@@ -52,25 +98,27 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
       }
       const unknown = await unknownBoard(events);
       if (unknown) return boardProblem(unknown.board, 'events.0.body.intake.board');
-      return { ok: true, value: await store.create(id, events) };
+      return outcomeOf(id, await store.create(id, events));
     },
     async record(id, events) {
       const unknown = await unknownBoard(events);
       if (unknown) return boardProblem(unknown.board, 'events');
-      const appended = await store.append(id, events);
-      if (appended === 'no-job') return jobProblem(id);
-      if (appended === 'other-job') {
-        return {
-          ok: false,
-          problem: {
-            status: 409,
-            title: 'An event with this id belongs to another job',
-            errors: [{ field: 'events', message: 'ids must be new or of this job' }],
-          },
-        };
-      }
-      return { ok: true, value: appended };
+      return outcomeOf(id, await store.append(id, events));
+    },
+    async erase(id, event) {
+      const job = await store.find(id);
+      if (!job) return jobProblem(id);
+      const bodies = job.events.flatMap(({ id: of, body }) =>
+        body.type === 'strange' ? [] : [{ id: of, body: wordless(body) }],
+      );
+      await store.eraseWords(id, event, bodies);
+      const after = await store.find(id);
+      return after ? { ok: true, value: after } : jobProblem(id);
     },
     habits: async (board) => habitsOf((await store.closedOn(board)).map(deriveJob)),
   };
+}
+
+function conflict(title: string, field: string, message: string): { ok: false; problem: Refusal } {
+  return { ok: false, problem: { status: 409, title, errors: [{ field, message }] } };
 }

@@ -1,156 +1,283 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import type { Appended, JobRow } from '@jiko/contract';
-import { deriveJob, summaryOf, type JobEvent, type JobSummary } from '@jiko/core/record';
-import type { JobStore } from '../jobs/jobs.ts';
-import { JobEventTable, JobTable, type JobEventEntity } from './entities.ts';
+import type { JobRow } from '@jiko/contract';
+import {
+  deriveJob,
+  intakeSchema,
+  keptEventSchema,
+  summaryOf,
+  type Intake,
+  type JobEvent,
+  type JobSummary,
+  type KeptEvent,
+} from '@jiko/core/record';
+import type { JobStore, Stored } from '../jobs/jobs.ts';
+import { JobTable } from './entities.ts';
 
 interface ListedJob {
   id: string;
-  intake: JobRow['intake'];
-  closed: JobRow['closed'];
+  intake: unknown;
+  closed: string | null;
   created_at: Date;
   updated_at: Date;
   board_title: string | null;
   summary: JobSummary | null;
 }
 
+interface EventRow {
+  id: string;
+  job_id: string;
+  seq: string;
+  who: string;
+  at: Date;
+  body: unknown;
+}
+
+/** Moments that JavaScript writes with a sign (years past 9999) are kept within what clients read. */
+const moment = (date: Date): string =>
+  date.getUTCFullYear() > 9999 ? '9999-12-31T23:59:59.999Z' : date.toISOString();
+
+/** As it was kept; what cannot be read at all is shown as strange. */
+function eventOf(row: EventRow): KeptEvent {
+  const raw = { id: row.id, who: row.who, at: moment(row.at), body: row.body };
+  const kept = keptEventSchema.safeParse(raw);
+  return kept.success
+    ? kept.data
+    : { id: row.id, who: row.who, at: raw.at, body: { type: 'strange', was: 'unreadable' } };
+}
+
+/** What the list shows in place of an intake this version cannot read. */
+const unreadable: Intake = intakeSchema.parse({
+  board: 'unknown',
+  device: 'A job that cannot be read',
+  complaint: 'It was kept by another version of Jiko.',
+  history: '',
+  goal: 'unknown',
+  source: 'unknown',
+  keep: '',
+  promised: null,
+});
+
+const outcomes: readonly unknown[] = ['repaired', 'not-repaired', 'returned'];
+
 export function makeJobStore(source: DataSource): JobStore {
+  const eventsOf = async (
+    job: string,
+    manager: Pick<EntityManager, 'query'> = source,
+  ): Promise<EventRow[]> =>
+    manager.query('SELECT id, seq, who, at, body FROM job_event WHERE job_id = $1 ORDER BY seq', [
+      job,
+    ]);
+
   /** Works out what the list says of jobs something was added to, and keeps it for the next time. */
-  const summarise = async (ids: readonly string[]): Promise<Map<string, JobSummary>> => {
-    const made = new Map<string, JobSummary>();
-    for (const id of ids) {
-      const events = await source
-        .getRepository(JobEventTable)
-        .find({ where: { jobId: id }, order: { seq: 'ASC' } });
-      const summary = summaryOf(deriveJob(events.map(eventOf)));
-      made.set(id, summary);
-      // Only if nothing was added meanwhile.
-      await source.query(
-        `UPDATE job SET summary = $2 WHERE id = $1 AND summary IS NULL
-           AND (SELECT max(seq) FROM job_event WHERE job_id = $1) = $3`,
-        [id, JSON.stringify(summary), events.at(-1)?.seq ?? null],
-      );
-    }
-    return made;
+  const refreshed = async (row: ListedJob): Promise<ListedJob> => {
+    if (row.summary !== null) return row;
+    const events = await eventsOf(row.id);
+    const job = deriveJob(events.map(eventOf));
+    const summary = summaryOf(job);
+    const intake = job.intake ?? row.intake;
+    const closed = job.close?.body.outcome ?? null;
+    // Only if nothing was added meanwhile.
+    await source.query(
+      `UPDATE job SET summary = $2, intake = $4, closed = $5 WHERE id = $1 AND summary IS NULL
+         AND (SELECT max(seq) FROM job_event WHERE job_id = $1) = $3`,
+      [row.id, JSON.stringify(summary), events.at(-1)?.seq ?? null, JSON.stringify(intake), closed],
+    );
+    return { ...row, summary, intake, closed };
   };
+
+  const rowOf = (row: ListedJob): JobRow => {
+    const intake = intakeSchema.safeParse(row.intake);
+    const isKnown = row.closed === null || outcomes.includes(row.closed);
+    return {
+      id: row.id,
+      intake: intake.success ? intake.data : unreadable,
+      trouble: intake.success && isKnown ? null : 'kept by another version of Jiko',
+      closed: isKnown ? (row.closed as JobRow['closed']) : 'returned',
+      createdAt: moment(row.created_at),
+      updatedAt: moment(row.updated_at),
+      boardTitle: row.board_title ?? (intake.success ? intake.data.board : ''),
+      summary: row.summary ?? summaryOf(deriveJob([])),
+    };
+  };
+
   return {
     async list() {
       const rows: ListedJob[] = await source.query(`
-        SELECT j.id, j.intake, j.closed, j.created_at, j.updated_at, j.summary,
-          (SELECT b.title FROM board_version b WHERE b.id = j.intake->>'board'
-            ORDER BY b.saved_at DESC LIMIT 1) AS board_title
-        FROM job j ORDER BY j.closed IS NOT NULL, j.updated_at DESC`);
-      const made = await summarise(rows.filter((row) => row.summary === null).map(({ id }) => id));
-      return rows.map((row) => ({
-        id: row.id,
-        intake: row.intake,
-        closed: row.closed,
-        createdAt: row.created_at.toISOString(),
-        updatedAt: row.updated_at.toISOString(),
-        boardTitle: row.board_title ?? row.intake.board,
-        summary: row.summary ?? made.get(row.id) ?? summaryOf(deriveJob([])),
-      }));
+        SELECT j.id, j.intake, j.closed, j.created_at, j.updated_at, j.summary, b.title AS board_title
+        FROM job j LEFT JOIN LATERAL (
+          SELECT title FROM board_version WHERE id = j.intake->>'board'
+          ORDER BY saved_at DESC LIMIT 1) b ON true
+        ORDER BY j.updated_at DESC`);
+      const fresh: ListedJob[] = [];
+      for (const row of rows) {
+        try {
+          fresh.push(await refreshed(row));
+        } catch {
+          // One job that cannot be read does not hide the others.
+          fresh.push({ ...row, intake: null });
+        }
+      }
+      return fresh.map(rowOf).sort((a, b) => Number(a.closed !== null) - Number(b.closed !== null));
     },
     async find(id) {
       const job = await source.getRepository(JobTable).findOneBy({ id });
       if (!job) return null;
-      const events = await source
-        .getRepository(JobEventTable)
-        .find({ where: { jobId: id }, order: { seq: 'ASC' } });
-      return {
-        id,
-        createdAt: job.createdAt.toISOString(),
-        events: events.map(eventOf),
-      };
+      const events = await eventsOf(id);
+      return { id, createdAt: moment(job.createdAt), events: events.map(eventOf) };
     },
     async closedOn(board) {
-      const events = await source
-        .getRepository(JobEventTable)
-        .createQueryBuilder('e')
-        .innerJoin(JobTable.options.name, 'j', 'j.id = e.job_id')
-        .where("j.closed IS NOT NULL AND j.intake->>'board' = :board", { board })
-        .orderBy('e.seq')
-        .getMany();
-      const byJob = new Map<string, JobEvent[]>();
-      for (const event of events)
-        byJob.set(event.jobId, [...(byJob.get(event.jobId) ?? []), eventOf(event)]);
+      const rows: EventRow[] = await source.query(
+        `SELECT e.id, e.job_id, e.seq, e.who, e.at, e.body FROM job_event e JOIN job j ON j.id = e.job_id
+         WHERE j.closed IS NOT NULL AND j.intake->>'board' = $1 ORDER BY e.seq`,
+        [board],
+      );
+      const byJob = new Map<string, KeptEvent[]>();
+      for (const row of rows) {
+        const known = byJob.get(row.job_id);
+        if (known) known.push(eventOf(row));
+        else byJob.set(row.job_id, [eventOf(row)]);
+      }
       return [...byJob.values()];
     },
     create: (id, events) =>
-      source.transaction(async (manager) => {
-        const first = events[0]?.body;
-        if (first?.type !== 'intake') throw new Error('a job starts with its intake');
-        const opened = new Date(events[0]?.at ?? 0);
-        await manager
-          .createQueryBuilder()
-          .insert()
-          .into(JobTable)
-          .values({
-            id,
-            intake: first.intake,
-            closed: null,
-            summary: null,
-            createdAt: opened,
-            updatedAt: opened,
-          })
-          .orIgnore()
-          .execute();
-        return addEvents(manager, id, events);
-      }),
+      source
+        .transaction(async (manager): Promise<Stored> => {
+          const first = events[0]?.body;
+          if (first?.type !== 'intake') throw new Error('a job starts with its intake');
+          const opened = new Date(events[0]?.at ?? 0);
+          const made = await manager
+            .createQueryBuilder()
+            .insert()
+            .into(JobTable)
+            .values({
+              id,
+              intake: first.intake,
+              closed: null,
+              summary: null,
+              createdAt: opened,
+              updatedAt: opened,
+            })
+            .orIgnore()
+            .returning('id')
+            .execute();
+          const isNew = (made.raw as unknown[]).length > 0;
+          // Sent again it is known; another job under the same id is not this one.
+          if (!isNew) {
+            const [there] = await eventsOf(id, manager);
+            if (there && there.id !== events[0]?.id) return { kind: 'job-taken' };
+          }
+          return addEvents(manager, id, events, null);
+        })
+        .catch(whatWasRefused),
     append: (id, events) =>
+      source
+        .transaction(async (manager): Promise<Stored> => {
+          // The row lock keeps the order of events of one job the order of their arrival.
+          const job = await manager.getRepository(JobTable).findOne({
+            where: { id },
+            lock: { mode: 'pessimistic_write' },
+          });
+          return job ? addEvents(manager, id, events, job.closed) : { kind: 'no-job' };
+        })
+        .catch(whatWasRefused),
+    eraseWords: (id, event, bodies) =>
       source.transaction(async (manager) => {
-        // The row lock keeps the order of events of one job the order of their arrival.
-        const job = await manager.getRepository(JobTable).findOne({
-          where: { id },
-          lock: { mode: 'pessimistic_write' },
-        });
-        if (!job) return 'no-job';
-        const strangers = await manager
-          .getRepository(JobEventTable)
-          .createQueryBuilder('e')
-          .where('e.id IN (:...ids) AND e.job_id <> :id', { ids: events.map((one) => one.id), id })
-          .getCount();
-        if (strangers > 0) return 'other-job';
-        return addEvents(manager, id, events);
+        await manager.query('SELECT id FROM job WHERE id = $1 FOR UPDATE', [id]);
+        await manager.query('DELETE FROM attachment WHERE job_id = $1', [id]);
+        for (const { id: of, body } of bodies)
+          await manager.query('SELECT take_words_out($1, $2)', [of, JSON.stringify(body)]);
+        await insertEvent(manager, id, event);
+        await manager.query('UPDATE job SET summary = NULL WHERE id = $1', [id]);
       }),
   };
 }
 
-const eventOf = ({ id, who, at, body }: JobEventEntity): JobEvent => ({
-  id,
-  who,
-  at: at.toISOString(),
-  body,
-});
+async function insertEvent(
+  manager: EntityManager,
+  jobId: string,
+  { id, who, at, body }: JobEvent,
+): Promise<'recorded' | 'known' | 'taken'> {
+  const text = JSON.stringify(body);
+  const made: unknown[] = await manager.query(
+    `INSERT INTO job_event (id, job_id, who, at, body) VALUES ($1, $2, $3, $4, $5)
+     ON CONFLICT (id) DO NOTHING RETURNING id`,
+    [id, jobId, who, at, text],
+  );
+  if (made.length > 0) return 'recorded';
+  const same: unknown[] = await manager.query(
+    `SELECT id FROM job_event WHERE id = $1 AND job_id = $2 AND who = $3 AND at = $4
+       AND (body = $5::jsonb OR body::text LIKE '%(erased)%')`,
+    [id, jobId, who, at, text],
+  );
+  return same.length > 0 ? 'known' : 'taken';
+}
+
+/** What may still be written to a closed job: that it is open again, and what takes something back. */
+const writtenWhenClosed: readonly string[] = ['reopen', 'strike', 'erased'];
+
+/** Refused as a whole where one of the events is: thrown to roll the transaction back. */
+class Refused extends Error {
+  readonly stored: Stored;
+  constructor(stored: Stored) {
+    super(stored.kind);
+    this.stored = stored;
+  }
+}
+function whatWasRefused(error: unknown): Stored {
+  if (error instanceof Refused) return error.stored;
+  throw error;
+}
 
 async function addEvents(
   manager: EntityManager,
   jobId: string,
   events: readonly JobEvent[],
-): Promise<Appended> {
+  wasClosed: string | null,
+): Promise<Stored> {
   const recorded: string[] = [];
   const known: string[] = [];
-  for (const { id, who, at, body } of events) {
-    const result: unknown[] = await manager.query(
-      `INSERT INTO job_event (id, job_id, who, at, body) VALUES ($1, $2, $3, $4, $5)
-       ON CONFLICT (id) DO NOTHING RETURNING id`,
-      [id, jobId, who, at, JSON.stringify(body)],
-    );
-    (result.length > 0 ? recorded : known).push(id);
+  let closed = wasClosed;
+  let intake: Intake | null = null;
+  for (const event of events) {
+    const { body } = event;
+    const done = await insertEvent(manager, jobId, event);
+    if (done === 'taken') throw new Refused({ kind: 'event-taken', event: event.id });
+    if (done === 'known') {
+      known.push(event.id);
+      continue;
+    }
+    recorded.push(event.id);
+    if (closed !== null && !writtenWhenClosed.includes(body.type))
+      throw new Refused({ kind: 'closed' });
+    if (body.type === 'intake') intake = body.intake;
+    if (body.type === 'close') closed = body.outcome;
+    if (body.type === 'reopen') closed = null;
+    // A close taken back opens the job; the list works it out from all entries.
+    if (body.type === 'strike') closed = await closedAfter(manager, jobId, closed);
   }
-  const fresh = events.filter((one) => recorded.includes(one.id));
-  if (fresh.length > 0) {
-    const intake = fresh.findLast((one) => one.body.type === 'intake')?.body;
-    const closing = fresh.findLast((one) => one.body.type === 'close')?.body;
+  const last = events.findLast((one) => recorded.includes(one.id));
+  if (last)
     await manager.getRepository(JobTable).update(
       { id: jobId },
       {
-        updatedAt: new Date(fresh.at(-1)?.at ?? 0),
+        updatedAt: new Date(last.at),
         summary: () => 'NULL',
-        ...(intake?.type === 'intake' ? { intake: intake.intake } : {}),
-        ...(closing?.type === 'close' ? { closed: closing.outcome } : {}),
+        closed,
+        ...(intake ? { intake } : {}),
       },
     );
-  }
-  return { recorded, known };
+  return { kind: 'stored', recorded, known };
+}
+
+async function closedAfter(
+  manager: EntityManager,
+  jobId: string,
+  closed: string | null,
+): Promise<string | null> {
+  const rows: EventRow[] = await manager.query(
+    `SELECT id, seq, who, at, body FROM job_event
+     WHERE job_id = $1 AND body->>'type' IN ('close', 'reopen', 'strike') ORDER BY seq`,
+    [jobId],
+  );
+  return rows.length > 0 ? (deriveJob(rows.map(eventOf)).close?.body.outcome ?? null) : closed;
 }

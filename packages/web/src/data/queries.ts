@@ -10,7 +10,7 @@ import {
   jobDetailSchema,
   jobRowsSchema,
 } from '@jiko/contract';
-import { deriveJob, type Job, type JobEvent } from '@jiko/core/record';
+import { deriveJob, type Job, type KeptEvent } from '@jiko/core/record';
 import { useOutbox } from '../offline/outbox.ts';
 import { request } from './http.ts';
 
@@ -65,7 +65,7 @@ export const lookQuery = (board: string) =>
 /** A job with what was recorded here and is not sent yet. */
 export function useJob(id: string): {
   job: Job | null;
-  events: JobEvent[];
+  events: KeptEvent[];
   error: Error | null;
   isLoading: boolean;
 } {

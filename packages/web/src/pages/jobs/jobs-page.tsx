@@ -215,7 +215,7 @@ function JobGroup({ title, rows, isFirst }: { title: string; rows: Listed[]; isF
                 <Link to={pageOf(row)}>
                   <strong>{row.intake.device}</strong>
                 </Link>
-                <div className="quiet">{row.intake.complaint}</div>
+                <div className="quiet">{row.trouble ?? row.intake.complaint}</div>
               </td>
               <td>{row.boardTitle}</td>
               <td>{row.closed ? closedText[row.closed] : <HowFar {...row.summary} />}</td>

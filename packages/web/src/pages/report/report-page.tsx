@@ -96,7 +96,7 @@ export function ReportPage() {
       {report.close && (
         <p>
           <strong>Outcome: {report.close.outcome}.</strong> {report.close.cause} (
-          {report.close.proof})
+          {report.close.proof}){report.close.reason && ` ${report.close.reason}`}
         </p>
       )}
 

@@ -1,0 +1,26 @@
+// Characters no store can keep: NUL, and halves of surrogate pairs.
+
+const bad = /\u0000|[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g;
+
+/** Where in a value made of plain data such a character stands; null where none does. */
+export function unkeepable(value: unknown, path = ''): string | null {
+  if (typeof value === 'string') return value.search(bad) >= 0 ? path : null;
+  if (typeof value !== 'object' || value === null) return null;
+  for (const [key, inner] of Object.entries(value)) {
+    const here = path === '' ? key : `${path}.${key}`;
+    if (key.search(bad) >= 0) return path;
+    const found = unkeepable(inner, here);
+    if (found !== null) return found;
+  }
+  return null;
+}
+
+/** The same value without them. */
+export function withoutUnkeepable<T>(value: T): T {
+  if (typeof value === 'string') return value.replace(bad, '') as T;
+  if (Array.isArray(value)) return value.map((one: unknown) => withoutUnkeepable(one)) as T;
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([key, inner]) => [key, withoutUnkeepable<unknown>(inner)]),
+  ) as T;
+}

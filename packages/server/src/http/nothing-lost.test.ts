@@ -1,0 +1,281 @@
+import { randomUUID } from 'node:crypto';
+import { request as httpRequest } from 'node:http';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { api } from '@jiko/contract';
+import type { EventInput } from '@jiko/core/record';
+import { checkDatabase } from '../persistence/database.ts';
+import { event, intake, reading, startBench, type TestBench } from './test-bench.ts';
+
+// What keeps entries whole: rights, odd entries, closing, erasing, foreign pages, the demo.
+
+let bench: TestBench;
+let base: string;
+beforeAll(async () => {
+  bench = await startBench();
+  ({ base } = bench);
+});
+afterAll(() => bench.end());
+const post = (path: string, body: unknown) => bench.post(path, body);
+const openJob = () => bench.openJob();
+const stored = (id: string) => bench.stored(id);
+
+const wholePng = Buffer.concat([
+  Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+  Buffer.alloc(2000, 7),
+  Buffer.from('\0\0\0\0IEND....', 'latin1'),
+]);
+
+describe('the tables', () => {
+  it('are what the entities say, with nothing left to change', () => {
+    expect(bench.schemaChanges).toEqual([]);
+  });
+  it('let the app add and read entries, by its rights; and nobody change them unawares', async () => {
+    const id = await openJob();
+    for (const text of [
+      `UPDATE job_event SET who = 'x' WHERE job_id = '${id}'`,
+      `DELETE FROM job_event WHERE job_id = '${id}'`,
+      'TRUNCATE job_event CASCADE',
+      'DROP TABLE job_event',
+      `SET jiko.change = 'knowingly'; DELETE FROM job_event`,
+      `DELETE FROM job WHERE id = '${id}'`,
+      `ALTER TABLE job_event DISABLE TRIGGER ALL`,
+      `DELETE FROM migrations`,
+    ])
+      await expect(bench.database.query(text)).rejects.toThrow(/permission denied|must be owner/);
+    // The owner is stopped by the trigger, unless it says that it means it.
+    for (const text of [
+      `UPDATE job_event SET who = 'x' WHERE job_id = '${id}'`,
+      `DELETE FROM job_event WHERE job_id = '${id}'`,
+      'TRUNCATE job_event CASCADE',
+    ])
+      await expect(bench.asOwner(text)).rejects.toThrow('only ever added');
+    expect(await stored(id)).toHaveLength(1);
+  });
+});
+
+describe('one bad entry', () => {
+  const withOdd = async (body: unknown, at = '2026-01-05T10:00:00Z'): Promise<string> => {
+    const id = await openJob();
+    await bench.database.query(
+      'INSERT INTO job_event (id, job_id, who, at, body) VALUES ($1, $2, $3, $4, $5)',
+      [randomUUID(), id, 'Bench 1', at, JSON.stringify(body)],
+    );
+    await bench.database.query('UPDATE job SET summary = NULL WHERE id = $1', [id]);
+    return id;
+  };
+  it('of a kind this version does not know is kept, shown as strange, and hides no other', async () => {
+    const id = await withOdd({ type: 'from-the-future', depth: 3 });
+    const list = (await (await fetch(base + api.jobs)).json()) as { id: string }[];
+    expect(list.some((row) => row.id === id)).toBe(true);
+    expect((await stored(id)).at(-1)?.body).toEqual({ type: 'strange', was: 'from-the-future' });
+    const [{ body }] = (await bench.database.query(
+      `SELECT body FROM job_event WHERE job_id = $1 AND body->>'type' = 'from-the-future'`,
+      [id],
+    )) as [{ body: object }];
+    expect(body).toEqual({ type: 'from-the-future', depth: 3 });
+  });
+  it('without any kind at all is shown as strange as well', async () => {
+    const id = await withOdd(['no', 'entry']);
+    expect((await stored(id)).at(-1)?.body).toEqual({ type: 'strange', was: 'unreadable' });
+  });
+  it('of a time beyond all calendars is refused; one that got in breaks nothing', async () => {
+    const id = await openJob();
+    for (const at of [
+      '9999-12-31T23:59:59-12:00',
+      '1999-12-31T23:59:59Z',
+      '2100-01-01T00:00:00Z',
+    ]) {
+      const refused = await post(api.events(id), { events: [{ ...event(reading(1)), at }] });
+      expect(refused.status).toBe(400);
+      expect(await refused.text()).toContain('set the clock');
+    }
+    const odd = await withOdd({ type: 'note', text: 'x' }, '10000-01-01T11:59:59Z');
+    expect((await stored(odd)).at(-1)?.at).toBe('9999-12-31T23:59:59.999Z');
+    expect((await fetch(base + api.jobs)).status).toBe(200);
+  });
+  it('with a NUL or half a surrogate pair is refused with its place, never a 500', async () => {
+    const id = await openJob();
+    for (const bad of ['a\u0000b', 'a\ud800b', 'a\udc00b']) {
+      const refused = await post(api.events(id), {
+        events: [event({ type: 'note', text: 'fine' }), event({ type: 'note', text: bad })],
+      });
+      expect(refused.status).toBe(400);
+      expect(await refused.json()).toMatchObject({ errors: [{ field: 'events.1.body.text' }] });
+    }
+    expect(await stored(id)).toHaveLength(1);
+    const whole = await post(api.events(id), {
+      events: [event({ type: 'note', text: 'a\ud83d\ude00b' })],
+    });
+    expect(whole.status).toBe(201);
+  });
+  it('under an id that is taken is refused, and nothing of its batch is kept', async () => {
+    const [one, other] = [await openJob(), await openJob()];
+    const first = event({ type: 'note', text: 'first' });
+    await post(api.events(one), { events: [first] });
+    const changed = { ...first, body: { type: 'note', text: 'changed' } };
+    for (const [job, bad] of [
+      [one, changed],
+      [other, first],
+    ] as const) {
+      const refused = await post(api.events(job), {
+        events: [event({ type: 'note', text: 'new' }), bad],
+      });
+      expect(refused.status).toBe(409);
+      expect(await refused.text()).toContain(first.id);
+    }
+    expect((await stored(one)).map(({ body }) => body.type === 'note' && body.text)).toEqual([
+      false,
+      'first',
+    ]);
+    expect(await stored(other)).toHaveLength(1);
+    // A job's own id, with another intake.
+    expect((await post(api.jobs, { id: one, events: [intake()] })).status).toBe(409);
+  });
+});
+
+describe('closing and reopening', () => {
+  const close: EventInput = {
+    type: 'close',
+    outcome: 'returned',
+    cause: 'PU6',
+    proof: 'not-found',
+    reason: 'too dear',
+  };
+  const closedIn = async (id: string): Promise<unknown> =>
+    ((await (await fetch(base + api.jobs)).json()) as { id: string; closed: unknown }[]).find(
+      (row) => row.id === id,
+    )?.closed;
+  it('a closed job takes no entry by mistake, and takes them again once reopened', async () => {
+    const id = await openJob();
+    await post(api.events(id), { events: [event(close)] });
+    expect(await closedIn(id)).toBe('returned');
+    const refused = await post(api.events(id), { events: [event(reading(1))] });
+    expect(refused.status).toBe(409);
+    expect(await refused.text()).toContain('reopen the job first');
+    const both = [event({ type: 'reopen', reason: 'came back' }), event(reading(1))];
+    expect((await post(api.events(id), { events: both })).status).toBe(201);
+    expect(await closedIn(id)).toBeNull();
+  });
+  it('a close, or a wrong intake, that is taken back shows in the list', async () => {
+    const id = await openJob();
+    const [closing, wrong] = [event(close), intake()];
+    if (wrong.body.type === 'intake') wrong.body.intake.device = 'wrong one';
+    await post(api.events(id), { events: [wrong, closing] });
+    const strike = (of: string) => event({ type: 'strike', event: of, reason: 'by mistake' });
+    expect((await post(api.events(id), { events: [strike(closing.id)] })).status).toBe(201);
+    expect(await closedIn(id)).toBeNull();
+    await post(api.events(id), { events: [strike(wrong.id)] });
+    const rows = await bench.jobs.list();
+    expect(rows.find((row) => row.id === id)?.intake.device).toBe('Station 7');
+  });
+  it("a customer's words and pictures go on request; what was measured stays", async () => {
+    const id = await openJob();
+    const picture = randomUUID();
+    const form = new FormData();
+    form.set('id', picture);
+    form.set('file', new Blob([new Uint8Array(wholePng)]), 'face.png');
+    expect(
+      (await fetch(base + api.jobAttachments(id), { method: 'POST', body: form })).status,
+    ).toBe(201);
+    await post(api.events(id), {
+      events: [
+        event(reading(1)),
+        event({ type: 'note', text: 'call Mr Secret' }),
+        event({ type: 'picture', attachment: picture, caption: 'Secret' }),
+      ],
+    });
+    const erased = await post(api.erase(id), { event: event({ type: 'erased', reason: '' }) });
+    expect(erased.status).toBe(200);
+    const after = JSON.stringify(await stored(id));
+    expect(after).not.toMatch(/Secret|Station 7|"dead"/);
+    expect(after).toContain('"low":1');
+    expect((await fetch(base + api.attachment(picture))).status).toBe(404);
+    expect((await bench.jobs.list()).find((row) => row.id === id)?.intake.device).toBe('(erased)');
+  });
+});
+
+describe('who may', () => {
+  const ask = (path: string, headers: Record<string, string>, method = 'GET'): Promise<number> =>
+    new Promise((resolve, reject) => {
+      const sent = httpRequest(base + path, { method, headers }, (answer) => {
+        answer.resume();
+        resolve(answer.statusCode ?? 0);
+      });
+      sent.once('error', reject);
+      sent.end();
+    });
+  const own = () => new URL(base).host;
+  it.each([
+    ['its own address', {}, 200],
+    ['a foreign name that points here', { Host: 'evil.example' }, 403],
+    ['a foreign name with our port', { Host: 'evil.example:4600' }, 403],
+    ['localhost by name', { Host: 'localhost:4600' }, 200],
+    ['a foreign page', { Origin: 'https://evil.example' }, 403],
+    ['a page on another port', { Origin: 'http://127.0.0.1:1' }, 403],
+    ['a page without an origin', { Origin: 'null' }, 403],
+    ['a request a foreign page makes', { 'Sec-Fetch-Site': 'cross-site' }, 403],
+    ['one of another port', { 'Sec-Fetch-Site': 'same-site' }, 403],
+    ['one of its own page', { 'Sec-Fetch-Site': 'same-origin' }, 200],
+    ['an address typed', { 'Sec-Fetch-Site': 'none' }, 200],
+  ])('%s', async (_what, headers, status) => {
+    for (const path of [api.jobs, api.health, api.boards])
+      expect(await ask(path, headers as Record<string, string>)).toBe(status);
+  });
+  it('a form with a file from a foreign page as well', async () => {
+    const foreign = {
+      Origin: 'https://evil.example',
+      'Content-Type': 'multipart/form-data; boundary=x',
+    };
+    expect(await ask(api.boardPictures('beck-mini'), foreign, 'POST')).toBe(403);
+    expect(
+      await ask(
+        api.boardPictures('beck-mini'),
+        { Origin: `http://${own()}`, 'Content-Type': 'multipart/form-data; boundary=x' },
+        'POST',
+      ),
+    ).toBe(400);
+  });
+});
+
+describe('demo data', () => {
+  it('is loaded once, reloaded on request, and leaves other jobs alone', async () => {
+    const own = await openJob();
+    const first = await bench.demo.begin('once');
+    expect(await bench.demo.begin('once')).toEqual({ boards: 0, jobs: 0 });
+    expect(await bench.demo.state()).toBe('loaded');
+    expect(first.boards).toBe(3);
+    const count = (await bench.jobs.list()).length;
+    await bench.demo.reset();
+    const after = await bench.jobs.list();
+    expect(after).toHaveLength(count);
+    expect(after.some((row) => row.id === own)).toBe(true);
+    expect(after.filter((row) => row.id.startsWith('0d0e')).length).toBe(first.jobs);
+  });
+  it('goes on request, with the sheets nobody stands on, and does not come back by itself', async () => {
+    const own = await openJob();
+    const mine = (await bench.jobs.list()).filter((row) => !row.id.startsWith('0d0e')).length;
+    const gone = await fetch(base + api.demo, { method: 'DELETE' });
+    expect(await gone.json()).toMatchObject({ demo: 'removed' });
+    expect((await bench.jobs.list()).length).toBe(mine);
+    expect((await stored(own)).length).toBe(1);
+    // Own jobs stand on this one.
+    expect((await bench.boards.list()).map((one) => one.id)).toEqual(['beck-mini']);
+    expect(await bench.demo.begin('once')).toEqual({ boards: 0, jobs: 0 });
+    expect((await bench.jobs.list()).length).toBe(mine);
+    expect((await bench.demo.reset()).boards).toBe(3);
+  });
+});
+
+describe('health of the disk', () => {
+  it('tells writing from reading', async () => {
+    // As a full disk does: questions are answered, nothing is kept.
+    await bench.asAdmin(`ALTER ROLE ${bench.role} SET default_transaction_read_only = on`);
+    const full = await bench.openAgain();
+    expect(await checkDatabase(full)).toMatchObject({
+      database: 'read-only',
+      because: expect.stringContaining('read-only transaction') as string,
+    });
+    await full.destroy();
+    await bench.asAdmin(`ALTER ROLE ${bench.role} RESET default_transaction_read_only`);
+  });
+});

@@ -1,0 +1,163 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import pg from 'pg';
+import pino from 'pino';
+import type { DataSource } from 'typeorm';
+import { expect } from 'vitest';
+import { api } from '@jiko/contract';
+import { usualMeter } from '@jiko/core/readings';
+import type { EventBody, EventInput, JobEvent } from '@jiko/core/record';
+import { makeBoardLook } from '../boards/board-look.ts';
+import { makeBoards } from '../boards/boards.ts';
+import { makeDemo } from '../demo/load-demo.ts';
+import { makeAttachments } from '../jobs/attachments.ts';
+import { makeJobs } from '../jobs/jobs.ts';
+import { makeAttachmentStore } from '../persistence/attachment-store.ts';
+import { makeBoardStore } from '../persistence/board-store.ts';
+import {
+  bringUpToDate,
+  checkDatabase,
+  makeDataSource,
+  openDatabase,
+} from '../persistence/database.ts';
+import { makeDictionaryStore } from '../persistence/dictionary-store.ts';
+import { makeJobStore } from '../persistence/job-store.ts';
+import { makeLookStore } from '../persistence/look-store.ts';
+import { makeSettingStore } from '../persistence/setting-store.ts';
+import { makeShop } from '../shop/shop.ts';
+import { makeApp } from './app.ts';
+
+// A server on a database of its own, for API tests: tables by their owner, the app as another role.
+
+export const sheet = (id: string): string =>
+  readFileSync(new URL(`../../../../sheets/${id}.yaml`, import.meta.url), 'utf8');
+
+export async function startBench() {
+  const adminUrl = process.env['TEST_DATABASE_URL'];
+  if (!adminUrl) throw new Error('TEST_DATABASE_URL is not set: run npm test from the root');
+  const name = `api_${randomUUID().slice(0, 8)}`;
+  const role = `role_${name}`;
+  const asAdmin = async (text: string, database = 'postgres'): Promise<void> => {
+    const url = new URL(adminUrl);
+    url.pathname = `/${database}`;
+    const admin = new pg.Client({ connectionString: url.toString() });
+    await admin.connect();
+    try {
+      await admin.query(text);
+    } finally {
+      await admin.end();
+    }
+  };
+  await asAdmin(`CREATE DATABASE ${name}`);
+  await asAdmin(`CREATE ROLE ${role} LOGIN NOSUPERUSER PASSWORD 'secret'`);
+  const url = new URL(adminUrl);
+  url.pathname = `/${name}`;
+  const owner = await makeDataSource(url.toString()).initialize();
+  await bringUpToDate(owner, role);
+  const wanted = await owner.driver.createSchemaBuilder().log();
+  await owner.destroy();
+  Object.assign(url, { username: role, password: 'secret' });
+  const openAgain = (): Promise<DataSource> => openDatabase(url.toString());
+  const database = await openAgain();
+  const boardStore = makeBoardStore(database);
+  const boards = makeBoards(boardStore);
+  const jobs = makeJobs(makeJobStore(database), boardStore);
+  await boards.save(sheet('beck-mini'));
+  const demo = makeDemo(database, boards, jobs, makeSettingStore(database), () =>
+    Promise.resolve(['beck-mini', 'cairn-14', 'fell-13'].map(sheet)),
+  );
+  const app = makeApp({
+    jobs,
+    boards,
+    look: makeBoardLook(makeLookStore(database)),
+    attachments: makeAttachments(makeAttachmentStore(database)),
+    dictionaries: makeDictionaryStore(database),
+    shop: makeShop(null, demo),
+    checkDatabase: () => checkDatabase(database),
+    logger: pino({ level: 'silent' }),
+    webFolder: null,
+  });
+  const server: Server = app.listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+
+  const post = (path: string, body: unknown): Promise<Response> =>
+    fetch(base + path, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: typeof body === 'string' ? body : JSON.stringify(body),
+    });
+  return {
+    base,
+    boards,
+    database,
+    demo,
+    jobs,
+    role,
+    asAdmin,
+    /** SQL as the tables' owner, in this database. */
+    asOwner: (text: string) => asAdmin(text, name),
+    openAgain,
+    /** What the entities would still change in the tables. */
+    schemaChanges: wanted.upQueries.map((query) => query.query),
+    post,
+    async openJob(): Promise<string> {
+      const id = randomUUID();
+      expect((await post(api.jobs, { id, events: [intake()] })).status).toBe(201);
+      return id;
+    },
+    async stored(id: string): Promise<JobEvent[]> {
+      const job = (await (await fetch(base + api.job(id))).json()) as { events: JobEvent[] };
+      return job.events;
+    },
+    async end(): Promise<void> {
+      await new Promise((resolve) => server.close(resolve));
+      if (database.isInitialized) await database.destroy();
+      await asAdmin(`DROP DATABASE ${name} WITH (FORCE)`);
+      await asAdmin(`DROP ROLE ${role}`);
+    },
+  };
+}
+export type TestBench = Awaited<ReturnType<typeof startBench>>;
+
+export const event = (written: EventInput, id = randomUUID()): JobEvent => ({
+  id,
+  who: 'Bench 1',
+  at: '2026-01-05T10:00:00.000Z',
+  // As a browser may send it: the server fills in what has a usual value.
+  body: written as EventBody,
+});
+export const intake = (board = 'beck-mini'): JobEvent =>
+  event({
+    type: 'intake',
+    intake: {
+      board,
+      device: 'Station 7',
+      complaint: 'dead',
+      history: '',
+      goal: 'boots',
+      source: 'adapter',
+      keep: '',
+      promised: null,
+    },
+  });
+export const reading = (volts: number): EventBody => ({
+  type: 'reading',
+  supersedes: [],
+  reading: {
+    at: { net: '5V_SB', part: null, pin: null },
+    reference: { net: '12V_IN', part: null, pin: null },
+    polarity: 'red-on-point',
+    mode: 'volts',
+    phase: 'trying',
+    value: { kind: 'swinging', low: volts, high: volts + 1 },
+    source: { id: 'adapter', volts: 12, limitAmps: 1.5 },
+    attached: ['memory'],
+    lifted: ['R1'],
+    meter: usualMeter,
+    sheet: 'abc',
+    note: 'held by hand',
+  },
+});

@@ -1,0 +1,170 @@
+// npx jiko backup, restore, upgrade, where: the data as a whole. Built-in modules only.
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmdirSync, rmSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { backup, dailyName, readBack, thinOut, unpack } from './archive.mjs';
+import { runningCluster, startCluster } from './cluster.mjs';
+import { clusterState, dataFolder, DataTrouble, holdFolder, makeFolder } from './data-folder.mjs';
+import { findPostgres } from './programs.mjs';
+
+const usage = `npx jiko backup [FILE]            everything in one file, while Jiko runs or not
+npx jiko restore FILE [--replace]  into an empty data folder; with --replace what is there is set aside
+npx jiko upgrade                   data of an older PostgreSQL into the newest installed
+npx jiko where                     where the data lies and who holds it`;
+
+const [command, ...words] = process.argv.slice(2);
+const folder = dataFolder();
+try {
+  if (process.env.DATABASE_URL)
+    throw new DataTrouble(
+      'DATABASE_URL is set: the data lies on that server, and is backed up there (pg_dump).',
+    );
+  switch (command) {
+    case 'backup':
+      await takeBackup(words);
+      break;
+    case 'restore':
+      await restore(words);
+      break;
+    case 'upgrade':
+      await upgrade();
+      break;
+    case 'where':
+      await where();
+      break;
+    default:
+      throw new DataTrouble(usage);
+  }
+} catch (error) {
+  if (!(error instanceof DataTrouble)) throw error;
+  console.error(error.message);
+  process.exitCode = 1;
+}
+
+async function where() {
+  console.log(`${folder}: ${clusterIn(folder)}`);
+  const held = await holdFolder(folder);
+  await held.release();
+  console.log('Nobody holds it.');
+}
+
+function clusterIn(place) {
+  return existsSync(join(place, 'pg/PG_VERSION'))
+    ? `PostgreSQL ${readFileSync(join(place, 'pg/PG_VERSION'), 'utf8').trim()}`
+    : 'no data yet';
+}
+
+async function takeBackup(words) {
+  const isDaily = words.includes('--daily');
+  const [asked] = words.filter((one) => !one.startsWith('--'));
+  const backups = join(folder, 'backups');
+  if (!asked) makeFolder(backups);
+  const now = new Date();
+  const name = isDaily ? dailyName(now) : `jiko-${stamp()}.backup`;
+  const file = asked ? resolve(asked) : join(backups, name);
+  if (isDaily && existsSync(file)) rmSync(file);
+  const told = await withCluster((cluster) => backup(cluster.bin, cluster.ownerUrl, file));
+  if (isDaily) thinOut(backups);
+  console.log(
+    `${file}: ${told.rows.job ?? 0} jobs with ${told.rows.job_event} entries, ${told.rows.board_version ?? 0} sheets, ${(told.rows.attachment ?? 0) + (told.rows.board_picture ?? 0)} pictures; ${Math.ceil(told.bytes / 1024)} kB, read back whole.`,
+  );
+}
+
+/** On the cluster that runs, or one started for this and stopped again. */
+async function withCluster(work) {
+  const running = runningCluster(folder);
+  if (running) return work(running);
+  const held = await holdFolder(folder);
+  try {
+    if (clusterState(folder) === 'none') throw new DataTrouble(`${folder} holds no data yet.`);
+    const cluster = await startCluster(folder, { say: console.log });
+    try {
+      return await work(cluster);
+    } finally {
+      cluster.stop();
+    }
+  } finally {
+    await held.release();
+  }
+}
+
+async function restore(words) {
+  const [asked] = words.filter((one) => !one.startsWith('--'));
+  if (!asked) throw new DataTrouble(usage);
+  const file = resolve(asked);
+  const held = await holdFolder(folder);
+  try {
+    if (clusterState(folder) === 'there' && !words.includes('--replace'))
+      throw new DataTrouble(
+        `${folder} holds data already, which stays as it is. With --replace it is set aside beside the restored one; or set JIKO_DATA to another folder.`,
+      );
+    const rows = await into(folder, file);
+    console.log(
+      `Restored from ${file}: ${rows.job ?? 0} jobs with ${rows.job_event} entries, counted after.`,
+    );
+  } finally {
+    await held.release();
+  }
+}
+
+async function upgrade() {
+  const held = await holdFolder(folder);
+  try {
+    if (clusterState(folder) === 'none') throw new DataTrouble(`${folder} holds no data yet.`);
+    const made = readFileSync(join(folder, 'pg/PG_VERSION'), 'utf8').trim();
+    const newest = findPostgres()?.split('/').at(-2);
+    if (made === newest) {
+      console.log(`The data is of PostgreSQL ${made}, the newest installed: nothing to do.`);
+      return;
+    }
+    const backups = join(folder, 'backups');
+    makeFolder(backups);
+    const file = join(backups, `jiko-of-postgresql-${made}-${stamp()}.backup`);
+    const cluster = await startCluster(folder, { say: console.log });
+    try {
+      await backup(cluster.bin, cluster.ownerUrl, file);
+    } finally {
+      cluster.stop();
+    }
+    await into(folder, file);
+    console.log(`The data is of PostgreSQL ${newest} now; the backup in between is ${file}.`);
+  } finally {
+    await held.release();
+  }
+}
+
+function stamp() {
+  return new Date().toISOString().slice(0, 19).replaceAll(':', '');
+}
+
+/** A backup into a cluster of its own, and only when that was counted in place of what is there. */
+async function into(place, file) {
+  const bin = findPostgres();
+  if (!bin) throw new DataTrouble('PostgreSQL is not installed.');
+  // Before anything is made: a damaged file is said at once.
+  await readBack(bin, file);
+  const beside = join(place, `restoring-${randomBytes(4).toString('hex')}`);
+  mkdirSync(beside, { mode: 0o755 });
+  try {
+    const cluster = await startCluster(beside);
+    let rows;
+    try {
+      rows = await unpack(cluster.bin, cluster.ownerUrl, file);
+    } finally {
+      cluster.stop();
+    }
+    const pg = join(place, 'pg');
+    if (existsSync(join(pg, 'PG_VERSION'))) {
+      const aside = join(place, `pg.set-aside-${stamp()}`);
+      for (const end of ['', '.password', '.log'])
+        if (existsSync(`${pg}${end}`)) renameSync(`${pg}${end}`, `${aside}${end}`);
+      console.log(`What was there is kept: ${aside}`);
+    } else if (existsSync(pg)) rmdirSync(pg);
+    for (const end of ['.password', '.log', ''])
+      if (existsSync(join(beside, `pg${end}`))) renameSync(join(beside, `pg${end}`), `${pg}${end}`);
+    return rows;
+  } finally {
+    // Made here, under a name of its own.
+    rmSync(beside, { recursive: true, force: true });
+  }
+}
