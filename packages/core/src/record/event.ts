@@ -262,7 +262,7 @@ export type JobEvent = z.output<typeof jobEventSchema>;
 
 /** A clock that is further off than this is no clock. */
 function isOfOurTimes(at: string): boolean {
-  const year = new Date(at).getUTCFullYear();
+  const year = Number(at.slice(0, 4));
   return year >= 2000 && year < 2100;
 }
 

@@ -1,5 +1,6 @@
 // Characters no store can keep: NUL, and halves of surrogate pairs.
 
+// eslint-disable-next-line no-control-regex -- it is what is looked for
 const bad = /\u0000|[\uD800-\uDBFF](?![\uDC00-\uDFFF])|(?<![\uD800-\uDBFF])[\uDC00-\uDFFF]/g;
 
 /** Where in a value made of plain data such a character stands; null where none does. */

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, largestAttachmentBytes } from '@jiko/contract';
 import type { EventBody } from '@jiko/core/record';
-import { event, intake, reading, sheet, startBench, type TestBench } from './test-bench.ts';
+import { event, intake, reading, sheet, startBench, type TestBench } from '../test-bench.ts';
 
 let bench: TestBench;
 let base: string;

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api } from '@jiko/contract';
 import type { EventInput } from '@jiko/core/record';
 import { checkDatabase } from '../persistence/database.ts';
-import { event, intake, reading, startBench, type TestBench } from './test-bench.ts';
+import { event, intake, reading, startBench, type TestBench } from '../test-bench.ts';
 
 // What keeps entries whole: rights, odd entries, closing, erasing, foreign pages, the demo.
 

@@ -9,30 +9,30 @@ import { expect } from 'vitest';
 import { api } from '@jiko/contract';
 import { usualMeter } from '@jiko/core/readings';
 import type { EventBody, EventInput, JobEvent } from '@jiko/core/record';
-import { makeBoardLook } from '../boards/board-look.ts';
-import { makeBoards } from '../boards/boards.ts';
-import { makeDemo } from '../demo/load-demo.ts';
-import { makeAttachments } from '../jobs/attachments.ts';
-import { makeJobs } from '../jobs/jobs.ts';
-import { makeAttachmentStore } from '../persistence/attachment-store.ts';
-import { makeBoardStore } from '../persistence/board-store.ts';
+import { makeBoardLook } from './boards/board-look.ts';
+import { makeBoards } from './boards/boards.ts';
+import { makeDemo } from './demo/load-demo.ts';
+import { makeAttachments } from './jobs/attachments.ts';
+import { makeJobs } from './jobs/jobs.ts';
+import { makeAttachmentStore } from './persistence/attachment-store.ts';
+import { makeBoardStore } from './persistence/board-store.ts';
 import {
   bringUpToDate,
   checkDatabase,
   makeDataSource,
   openDatabase,
-} from '../persistence/database.ts';
-import { makeDictionaryStore } from '../persistence/dictionary-store.ts';
-import { makeJobStore } from '../persistence/job-store.ts';
-import { makeLookStore } from '../persistence/look-store.ts';
-import { makeSettingStore } from '../persistence/setting-store.ts';
-import { makeShop } from '../shop/shop.ts';
-import { makeApp } from './app.ts';
+} from './persistence/database.ts';
+import { makeDictionaryStore } from './persistence/dictionary-store.ts';
+import { makeJobStore } from './persistence/job-store.ts';
+import { makeLookStore } from './persistence/look-store.ts';
+import { makeSettingStore } from './persistence/setting-store.ts';
+import { makeShop } from './shop/shop.ts';
+import { makeApp } from './http/app.ts';
 
 // A server on a database of its own, for API tests: tables by their owner, the app as another role.
 
 export const sheet = (id: string): string =>
-  readFileSync(new URL(`../../../../sheets/${id}.yaml`, import.meta.url), 'utf8');
+  readFileSync(new URL(`../../../sheets/${id}.yaml`, import.meta.url), 'utf8');
 
 export async function startBench() {
   const adminUrl = process.env['TEST_DATABASE_URL'];
