@@ -96,62 +96,6 @@ test('a picture too large or broken is refused, a good one is in the report', as
   await expect(page.locator('.readings tbody tr')).toHaveCount(1);
 });
 
-test('what is recorded while the server is away waits, over a reload, and is sent later', async ({
-  page,
-  context,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14, cut off');
-  await setPhase(page, 'Standby');
-  const rows = page.locator('.readings tbody tr');
-  await entry(page).fill('19.5');
-  await entry(page).press('Enter');
-  await expect(rows).toHaveCount(1);
-  await expect(page.locator('.notice')).toHaveCount(0);
-
-  await context.route('**/api/jobs/*/events', (route) => route.abort());
-  await context.route('**/api/health', (route) => route.abort());
-  await entry(page).fill('19.4');
-  await entry(page).press('Enter');
-  await expect(rows).toHaveCount(2);
-  await expect(page.locator('.notice')).toContainText('cannot be reached. 1 entry waits');
-  await page.reload();
-  await expect(rows).toHaveCount(2);
-  await expect(page.locator('.notice')).toContainText('1 entry waits');
-
-  await context.unrouteAll();
-  await expect(page.locator('.notice')).toHaveCount(0, { timeout: 15_000 });
-  await page.reload();
-  await expect(rows).toHaveCount(2);
-});
-
-test('an entry the server refuses is said and kept, and holds nothing else up', async ({
-  page,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14, refused');
-  await setPhase(page, 'Standby');
-  const rows = page.locator('.readings tbody tr');
-  await page.route('**/api/jobs/*/events', async (route) => {
-    const bad = route.request().postData()?.includes('"value":11.5') ?? false;
-    if (!bad) return route.continue();
-    return route.fulfill({
-      status: 400,
-      contentType: 'application/problem+json',
-      body: JSON.stringify({ type: 'about:blank', title: 'Made to refuse', status: 400 }),
-    });
-  });
-  await entry(page).fill('11.5');
-  await entry(page).press('Enter');
-  await expect(page.locator('.notice')).toContainText('refused an entry (reading): Made to refuse');
-  await entry(page).fill('19.5');
-  await entry(page).press('Enter');
-  await expect(rows).toHaveCount(1);
-  await page.reload();
-  await expect(rows).toHaveCount(1);
-  await expect(page.locator('.notice')).toContainText('Made to refuse');
-  await page.getByRole('button', { name: 'Let it go' }).click();
-  await expect(page.locator('.notice')).toHaveCount(0);
-});
-
 test('what is recorded is safe even when the page goes away at once', async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14, page gone');
   await setPhase(page, 'Standby');

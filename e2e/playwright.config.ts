@@ -17,6 +17,8 @@ export default defineConfig({
     // A click on what is not there fails soon, not with the whole test.
     actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
+    // Answers made up by a test are the page's: a worker between would ask by itself.
+    serviceWorkers: 'block',
     screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',

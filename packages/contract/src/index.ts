@@ -18,6 +18,7 @@ export {
   healthSchema,
   eraseSchema,
   shopSchema,
+  importedSchema,
   problemSchema,
   type NewJob,
   type JobRow,
@@ -34,6 +35,7 @@ export {
   type SetPlaces,
   type Health,
   type Shop,
+  type Imported,
   type Problem,
 } from './schemas.ts';
 export {

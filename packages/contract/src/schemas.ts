@@ -155,6 +155,18 @@ export const shopSchema = z.strictObject({
   demo: z.enum(['loaded', 'left-out', 'removed']),
 });
 export type Shop = z.output<typeof shopSchema>;
+
+/** A job taken over from a file. */
+export const importedSchema = z.strictObject({
+  id,
+  device: z.string(),
+  entries: z.number().int(),
+  pictures: z.number().int(),
+  sheets: z.number().int(),
+  /** False where it was here already, the same. */
+  isNew: z.boolean(),
+});
+export type Imported = z.output<typeof importedSchema>;
 export type Health = z.output<typeof healthSchema>;
 
 /** Problem details for HTTP APIs, RFC 9457, with the fields at fault. */

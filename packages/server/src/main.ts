@@ -8,6 +8,7 @@ import { makeBoardLook } from './boards/board-look.ts';
 import { makeBoards } from './boards/boards.ts';
 import { makeApp } from './http/app.ts';
 import { makeAttachments } from './jobs/attachments.ts';
+import { makeJobFiles } from './jobs/job-file.ts';
 import { makeJobs } from './jobs/jobs.ts';
 import { makeDemo } from './demo/load-demo.ts';
 import { isLoopback, loopbackOnly } from './loopback.ts';
@@ -25,6 +26,7 @@ import {
   openDatabase,
 } from './persistence/database.ts';
 import { makeSettingStore } from './persistence/setting-store.ts';
+import { makeJobFileStore } from './persistence/job-file-store.ts';
 import { makeJobStore } from './persistence/job-store.ts';
 
 const settings = z
@@ -78,6 +80,7 @@ const app = makeApp({
   boards,
   look: makeBoardLook(makeLookStore(database)),
   attachments: makeAttachments(makeAttachmentStore(database)),
+  jobFiles: makeJobFiles(makeJobFileStore(database)),
   dictionaries: makeDictionaryStore(database),
   shop,
   checkDatabase: () => checkDatabase(database),

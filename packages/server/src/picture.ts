@@ -1,3 +1,4 @@
+import { crc32 } from 'node:zlib';
 import { attachmentTypes, type AttachmentRow } from '@jiko/contract';
 import type { Refusal } from './outcome.ts';
 
@@ -14,22 +15,108 @@ export function pictureType(content: Buffer): PictureType | null {
   return null;
 }
 
-/** Cameras append a few bytes after the end of a JPEG. */
+/** Cameras append a few bytes after the end of a picture. */
 const trailingBytes = 4096;
+/** What decodes to more than this stops a browser: larger than any camera of a workshop gives. */
+const mostSide = 20_000;
+const mostPixels = 120_000_000;
 
-/** Whether the file ends where its format says: a copy that broke off does not. */
-function isWhole(content: Buffer, type: PictureType): boolean {
+interface Size {
+  width: number;
+  height: number;
+}
+
+/**
+ * Pixels of a file that is built as its format says, to its end; null for a copy that broke off, or
+ * garbage. Nothing is decoded.
+ */
+function sizeOf(content: Buffer, type: PictureType): Size | null {
   switch (type) {
     case 'image/png':
-      return content.includes('IEND', Math.max(8, content.length - trailingBytes), 'latin1');
+      return sizeOfPng(content);
     case 'image/jpeg':
-      return content.lastIndexOf(Buffer.from([0xff, 0xd9])) >= content.length - trailingBytes;
+      return sizeOfJpeg(content);
     case 'image/webp':
-      return content.length >= content.readUInt32LE(4) + 8;
+      return sizeOfWebp(content);
   }
 }
 
-/** The type of a picture that is whole, or why it is refused. */
+/** PNG (ISO/IEC 15948): chunks with their checksums, from IHDR over IDAT to IEND. */
+function sizeOfPng(content: Buffer): Size | null {
+  let size: Size | null = null;
+  let hasData = false;
+  for (let at = 8; at + 12 <= content.length;) {
+    const length = content.readUInt32BE(at);
+    const end = at + 8 + length;
+    if (end + 4 > content.length) return null;
+    const name = content.toString('latin1', at + 4, at + 8);
+    if (crc32(content.subarray(at + 4, end)) !== content.readUInt32BE(end)) return null;
+    if (at === 8) {
+      if (name !== 'IHDR' || length !== 13) return null;
+      size = { width: content.readUInt32BE(16), height: content.readUInt32BE(20) };
+    }
+    if (name === 'IDAT') hasData = true;
+    at = end + 4;
+    if (name === 'IEND') return hasData && content.length - at <= trailingBytes ? size : null;
+  }
+  return null;
+}
+
+/** JPEG (ITU-T T.81): segments by their lengths up to the first scan, and the end of image near the end. */
+function sizeOfJpeg(content: Buffer): Size | null {
+  let size: Size | null = null;
+  for (let at = 2; at + 4 <= content.length;) {
+    if (content[at] !== 0xff) return null;
+    const marker = content[at + 1]!;
+    // Fill bytes before a marker.
+    if (marker === 0xff) {
+      at++;
+      continue;
+    }
+    if (marker === 0xda)
+      return content.lastIndexOf(Buffer.from([0xff, 0xd9])) >= content.length - trailingBytes
+        ? size
+        : null;
+    const isFrame = marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker);
+    if (isFrame && at + 9 <= content.length)
+      size = { width: content.readUInt16BE(at + 7), height: content.readUInt16BE(at + 5) };
+    at += 2 + content.readUInt16BE(at + 2);
+  }
+  return null;
+}
+
+/** WebP (RFC 9649): a RIFF file whose chunks fill it, one of them a picture. */
+function sizeOfWebp(content: Buffer): Size | null {
+  if (content.length < 30) return null;
+  const end = content.readUInt32LE(4) + 8;
+  if (end > content.length || content.length - end > trailingBytes) return null;
+  let size: Size | null = null;
+  let hasPicture = false;
+  let at = 12;
+  while (at + 18 <= end) {
+    const name = content.toString('latin1', at, at + 4);
+    if (name === 'VP8 ') {
+      size ??= {
+        width: content.readUInt16LE(at + 14) & 0x3fff,
+        height: content.readUInt16LE(at + 16) & 0x3fff,
+      };
+    } else if (name === 'VP8L') {
+      const bits = content.readUInt32LE(at + 9);
+      size ??= { width: (bits & 0x3fff) + 1, height: ((bits >>> 14) & 0x3fff) + 1 };
+    } else if (name === 'VP8X') {
+      size = {
+        width: content.readUIntLE(at + 12, 3) + 1,
+        height: content.readUIntLE(at + 15, 3) + 1,
+      };
+    }
+    if (/^(VP8 |VP8L|ANMF)$/.test(name)) hasPicture = true;
+    const length = content.readUInt32LE(at + 4);
+    at += 8 + length + (length % 2);
+  }
+  return hasPicture && at <= end ? size : null;
+}
+
+/** The type of a picture that is whole and can be shown, or why it is refused. */
 export function checkPicture(
   name: string,
   content: Buffer,
@@ -37,19 +124,32 @@ export function checkPicture(
   const type = pictureType(content);
   const refuse = (title: string, detail: string, message: string) => ({
     ok: false as const,
-    problem: { status: 415 as const, title, detail, errors: [{ field: 'file', message }] },
+    problem: {
+      status: 415 as const,
+      title,
+      detail: `${detail} Nothing was stored.`,
+      errors: [{ field: 'file', message }],
+    },
   });
   if (!type)
     return refuse(
       'Not a picture',
-      `${name} is not one of: ${attachmentTypes.join(', ')}. Nothing was stored.`,
+      `${name} is not one of: ${attachmentTypes.join(', ')}.`,
       'must be a PNG, JPEG or WebP picture',
     );
-  if (!isWhole(content, type))
+  const broken = refuse(
+    'The picture is broken',
+    `${name} ends before the picture does, or is damaged: copy it again from the camera.`,
+    'is not whole',
+  );
+  const size = sizeOf(content, type);
+  if (!size || size.width < 1 || size.height < 1) return broken;
+  const { width, height } = size;
+  if (Math.max(width, height) > mostSide || width * height > mostPixels)
     return refuse(
-      'The picture is broken',
-      `${name} ends before the picture does: copy it again from the camera. Nothing was stored.`,
-      'ends too early',
+      'The picture is too large',
+      `${name} is ${width} x ${height}: at most ${mostSide} on a side and ${mostPixels / 1e6} megapixels.`,
+      'has too many pixels',
     );
   return { ok: true, type };
 }

@@ -1,7 +1,8 @@
-import { randomUUID } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { crc32, deflateSync } from 'node:zlib';
 import pg from 'pg';
 import pino from 'pino';
 import type { DataSource } from 'typeorm';
@@ -13,6 +14,7 @@ import { makeBoardLook } from './boards/board-look.ts';
 import { makeBoards } from './boards/boards.ts';
 import { makeDemo } from './demo/load-demo.ts';
 import { makeAttachments } from './jobs/attachments.ts';
+import { makeJobFiles } from './jobs/job-file.ts';
 import { makeJobs } from './jobs/jobs.ts';
 import { makeAttachmentStore } from './persistence/attachment-store.ts';
 import { makeBoardStore } from './persistence/board-store.ts';
@@ -23,6 +25,7 @@ import {
   openDatabase,
 } from './persistence/database.ts';
 import { makeDictionaryStore } from './persistence/dictionary-store.ts';
+import { makeJobFileStore } from './persistence/job-file-store.ts';
 import { makeJobStore } from './persistence/job-store.ts';
 import { makeLookStore } from './persistence/look-store.ts';
 import { makeSettingStore } from './persistence/setting-store.ts';
@@ -73,6 +76,7 @@ export async function startBench() {
     boards,
     look: makeBoardLook(makeLookStore(database)),
     attachments: makeAttachments(makeAttachmentStore(database)),
+    jobFiles: makeJobFiles(makeJobFileStore(database)),
     dictionaries: makeDictionaryStore(database),
     shop: makeShop(null, demo),
     checkDatabase: () => checkDatabase(database),
@@ -161,3 +165,40 @@ export const reading = (volts: number): EventBody => ({
     note: 'held by hand',
   },
 });
+
+/** A PNG that any decoder reads: grey, of so many pixels, with so many bytes of noise beside them. */
+export function png(width = 2, height = 2, noise = 0): Buffer {
+  const chunk = (name: string, content: Buffer): Buffer => {
+    const head = Buffer.alloc(4);
+    head.writeUInt32BE(content.length);
+    const body = Buffer.concat([Buffer.from(name, 'latin1'), content]);
+    const sum = Buffer.alloc(4);
+    sum.writeUInt32BE(crc32(body));
+    return Buffer.concat([head, body, sum]);
+  };
+  const header = Buffer.alloc(13);
+  header.writeUInt32BE(width, 0);
+  header.writeUInt32BE(height, 4);
+  header[8] = 8;
+  return Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    chunk('IHDR', header),
+    ...(noise > 0 ? [chunk('prVt', randomBytes(noise))] : []),
+    chunk('IDAT', deflateSync(Buffer.alloc(Math.min((width + 1) * height, 1e6)))),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
+}
+
+/** Built as a JPEG is, with so many bytes of scan data. */
+export function jpeg(bytes: number, width = 8, height = 8): Buffer {
+  const frame = Buffer.from([0xff, 0xc0, 0, 11, 8, 0, 0, 0, 0, 1, 1, 0x11, 0]);
+  frame.writeUInt16BE(height, 5);
+  frame.writeUInt16BE(width, 7);
+  return Buffer.concat([
+    Buffer.from([0xff, 0xd8]),
+    frame,
+    Buffer.from([0xff, 0xda, 0, 8, 1, 1, 0, 0, 63, 0]),
+    Buffer.alloc(bytes, 3),
+    Buffer.from([0xff, 0xd9]),
+  ]);
+}

@@ -11,3 +11,11 @@ createRoot(document.getElementById('root') as HTMLElement).render(
     <App />
   </StrictMode>,
 );
+
+// Not while developing: there nothing is to come from a cache.
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  window.addEventListener('load', () => {
+    navigator.serviceWorker
+      .register('/service-worker.js', { updateViaCache: 'none' })
+      .catch(() => undefined); // a browser that refuses works as before, but for a reload offline
+  });

@@ -13,6 +13,8 @@ export interface LookStore {
     content: Buffer,
   ): Promise<BoardPicture | null>;
   picture(id: string): Promise<{ type: string; content: Buffer } | null>;
+  /** Shows a photo no more, and with it the one before of its side; its board, null where there is none. */
+  takeBack(id: string): Promise<string | null>;
   /** Keeps places and takes off those without one; one transaction. */
   setPlaces(board: string, places: SetPlaces['places']): Promise<void>;
 }
@@ -25,6 +27,7 @@ export interface LookUseCases {
     content: Buffer,
   ): Promise<Outcome<BoardPicture>>;
   picture(id: string): Promise<Outcome<{ type: string; content: Buffer }>>;
+  takeBack(id: string): Promise<Outcome<BoardLook>>;
   setPlaces(board: string, places: SetPlaces['places']): Promise<Outcome<BoardLook>>;
 }
 
@@ -56,6 +59,12 @@ export function makeBoardLook(store: LookStore): LookUseCases {
       return found
         ? { ok: true, value: found }
         : { ok: false, problem: { status: 404, title: 'No such picture' } };
+    },
+    async takeBack(id) {
+      const board = await store.takeBack(id);
+      return board === null
+        ? { ok: false, problem: { status: 404, title: 'No such picture' } }
+        : { ok: true, value: await store.look(board) };
     },
     async setPlaces(board, places) {
       if (!(await store.has(board))) return missing(board);

@@ -1,8 +1,17 @@
-import { randomUUID } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, largestAttachmentBytes } from '@jiko/contract';
 import type { EventBody } from '@jiko/core/record';
-import { event, intake, reading, sheet, startBench, type TestBench } from '../test-bench.ts';
+import {
+  event,
+  intake,
+  jpeg,
+  png,
+  reading,
+  sheet,
+  startBench,
+  type TestBench,
+} from '../test-bench.ts';
 
 let bench: TestBench;
 let base: string;
@@ -206,11 +215,7 @@ describe('boards', () => {
 });
 
 describe('pictures', () => {
-  const png = Buffer.concat([
-    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
-    Buffer.alloc(2000, 7),
-    Buffer.from('\0\0\0\0IEND....', 'latin1'),
-  ]);
+  const whole = png(40, 30, 2000);
   const upload = (
     job: string,
     content: Buffer,
@@ -225,12 +230,12 @@ describe('pictures', () => {
   it('come back byte by byte, and may be sent again', async () => {
     const job = await openJob();
     const id = randomUUID();
-    expect((await upload(job, png, id)).status).toBe(201);
-    expect((await upload(job, png, id)).status).toBe(201);
+    expect((await upload(job, whole, id)).status).toBe(201);
+    expect((await upload(job, whole, id)).status).toBe(201);
     const back = await fetch(base + api.attachment(id));
     expect(back.headers.get('content-type')).toBe('image/png');
-    expect(Buffer.from(await back.arrayBuffer()).equals(png)).toBe(true);
-    expect((await upload(job, Buffer.concat([png, png]), id)).status).toBe(409);
+    expect(Buffer.from(await back.arrayBuffer()).equals(whole)).toBe(true);
+    expect((await upload(job, png(41, 30, 2000), id)).status).toBe(409);
   });
   it('are told by their bytes, not by what the sender says', async () => {
     const page = await upload(
@@ -243,18 +248,25 @@ describe('pictures', () => {
   it('of twenty megabytes are kept whole', async () => {
     const job = await openJob();
     const id = randomUUID();
-    const large = Buffer.concat([
-      Buffer.from([0xff, 0xd8, 0xff]),
-      Buffer.alloc(20 * 1024 * 1024, 3),
-      Buffer.from([0xff, 0xd9]),
-    ]);
+    const large = jpeg(20 * 1024 * 1024);
     expect((await upload(job, large, id, 'image/jpeg')).status).toBe(201);
     const back = await fetch(base + api.attachment(id));
     expect(Buffer.from(await back.arrayBuffer()).equals(large)).toBe(true);
   });
   it.each([
-    ['a PNG without its end', png.subarray(0, 1500)],
-    ['a JPEG that broke off', Buffer.concat([Buffer.from([0xff, 0xd8, 0xff]), Buffer.alloc(9000)])],
+    ['a PNG without its end', whole.subarray(0, 1500)],
+    [
+      'a PNG header with garbage behind it',
+      Buffer.concat([whole.subarray(0, 33), randomBytes(3000)]),
+    ],
+    [
+      'a PNG with one byte turned',
+      Buffer.from(whole.map((byte, at) => (at === 500 ? byte ^ 1 : byte))),
+    ],
+    ['a PNG without a picture', Buffer.concat([whole.subarray(0, 33), whole.subarray(-12)])],
+    ['a JPEG that broke off', jpeg(9000).subarray(0, 8000)],
+    ['a JPEG that is only its ends', Buffer.from([0xff, 0xd8, 0xff, 0xd9])],
+    ['a WebP of twelve bytes', Buffer.from('RIFF\x04\0\0\0WEBP', 'latin1')],
     ['a WebP shorter than it says', Buffer.from('RIFF\xff\xff\0\0WEBPVP8 ....', 'latin1')],
   ])('%s is refused as broken, by name', async (_, content) => {
     const response = await upload(await openJob(), content, randomUUID());
@@ -263,12 +275,21 @@ describe('pictures', () => {
     expect(title).toBe('The picture is broken');
     expect(detail).toContain('board.png');
   });
+  it.each([
+    [60000, 60000],
+    [20001, 1],
+    [19000, 19000],
+  ])('of %i x %i pixels are refused, however few bytes they have', async (width, height) => {
+    const response = await upload(await openJob(), png(width, height), randomUUID());
+    expect(response.status).toBe(415);
+    expect(await response.text()).toContain(`${width} x ${height}`);
+  });
   it('are refused when too large, and nothing is stored', async () => {
     const job = await openJob();
     const id = randomUUID();
     const response = await upload(
       job,
-      Buffer.concat([png, Buffer.alloc(largestAttachmentBytes)]),
+      Buffer.concat([whole, Buffer.alloc(largestAttachmentBytes)]),
       id,
     );
     expect(response.status).toBe(413);
@@ -278,11 +299,7 @@ describe('pictures', () => {
 });
 
 describe('the look of a board', () => {
-  const photo = Buffer.concat([
-    Buffer.from([0xff, 0xd8, 0xff]),
-    Buffer.alloc(500, 1),
-    Buffer.from([0xff, 0xd9]),
-  ]);
+  const photo = jpeg(500);
   const send = (id: string, side: string, board = 'beck-mini'): Promise<Response> => {
     const form = new FormData();
     form.append('id', id);
@@ -316,6 +333,22 @@ describe('the look of a board', () => {
     expect((await look()).places.map((one) => one.ref)).toEqual(['U1']);
     const back = await fetch(base + api.boardPicture(top));
     expect(Buffer.from(await back.arrayBuffer()).equals(photo)).toBe(true);
+  });
+
+  it('a new photo keeps the old one with its parts, and can be taken back', async () => {
+    const [old, newer] = [randomUUID(), randomUUID()];
+    await send(old, 'top');
+    await put([place('R2', old, 0.4)]);
+    await send(newer, 'top');
+    const back = await fetch(base + api.boardPicture(newer), { method: 'DELETE' });
+    const { pictures, places } = (await back.json()) as Look;
+    expect(pictures.find((one) => one.side === 'top')?.id).toBe(old);
+    expect(places.find((one) => one.ref === 'R2')?.at).toMatchObject({ u: 0.4 });
+    // It is not shown any more, and not gone either.
+    expect((await fetch(base + api.boardPicture(newer))).status).toBe(200);
+    expect((await fetch(base + api.boardPicture(randomUUID()), { method: 'DELETE' })).status).toBe(
+      404,
+    );
   });
 
   it('moves a part placed again, and takes one off', async () => {

@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { api, type Health } from '@jiko/contract';
 import type { AttachmentUseCases } from '../jobs/attachments.ts';
+import type { JobFileUseCases } from '../jobs/job-file.ts';
 import type { JobUseCases } from '../jobs/jobs.ts';
 import type { LookUseCases } from '../boards/board-look.ts';
 import type { BoardUseCases } from '../boards/boards.ts';
@@ -14,6 +15,7 @@ import { attachmentRoutes } from './attachment-routes.ts';
 import { boardRoutes } from './board-routes.ts';
 import { dictionaryRoutes } from './dictionary-routes.ts';
 import { lookRoutes } from './look-routes.ts';
+import { jobFileRoutes } from './job-file-routes.ts';
 import { jobRoutes } from './job-routes.ts';
 import { keepableOnly } from './keepable.ts';
 import { ownPagesOnly } from './own-pages-only.ts';
@@ -26,6 +28,7 @@ export interface AppParts {
   look: LookUseCases;
   attachments: AttachmentUseCases;
   dictionaries: DictionaryStore;
+  jobFiles: JobFileUseCases;
   shop: ShopUseCases;
   checkDatabase(): Promise<Pick<Health, 'database' | 'because'>>;
   logger: Logger;
@@ -66,6 +69,7 @@ export function makeApp(parts: AppParts): Express {
   });
   app.use('/api', express.json({ limit: '2mb' }), keepableOnly);
   app.use(jobRoutes(parts.jobs));
+  app.use(jobFileRoutes(parts.jobFiles));
   app.use(boardRoutes(parts.boards));
   app.use(lookRoutes(parts.look));
   app.use(attachmentRoutes(parts.attachments));
@@ -78,6 +82,9 @@ export function makeApp(parts: AppParts): Express {
     const { webFolder } = parts;
     // Their names change with their content.
     app.use('/assets', express.static(`${webFolder}/assets`, { immutable: true, maxAge: '1y' }));
+    app.get('/service-worker.js', (_request, response) => {
+      response.sendFile('service-worker.js', { root: webFolder, cacheControl: false });
+    });
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
     app.get('/{*path}', (_request, response) => {
       response.sendFile('index.html', { root: webFolder, cacheControl: false });

@@ -45,6 +45,13 @@ export function lookRoutes(look: LookUseCases): Router {
     if (!found.ok) return sendProblem(response, found.problem);
     sendPicture(response, found.value);
   });
+  router.delete(api.boardPicture(':id'), async (request, response) => {
+    const params = pictureSchema.safeParse(request.params);
+    if (!params.success) return invalid(response, params.error);
+    const left = await look.takeBack(params.data.id);
+    if (!left.ok) return sendProblem(response, left.problem);
+    response.json(left.value);
+  });
   router.put(api.places(':id'), async (request, response) => {
     const params = boardSchema.safeParse(request.params);
     if (!params.success) return invalid(response, params.error);

@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { request as httpRequest } from 'node:http';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api } from '@jiko/contract';
 import type { EventInput } from '@jiko/core/record';
 import { checkDatabase } from '../persistence/database.ts';
-import { event, intake, reading, startBench, type TestBench } from '../test-bench.ts';
+import { event, intake, png, reading, startBench, type TestBench } from '../test-bench.ts';
 
 // What keeps entries whole: rights, odd entries, closing, erasing, foreign pages, the demo.
 
@@ -18,12 +19,6 @@ afterAll(() => bench.end());
 const post = (path: string, body: unknown) => bench.post(path, body);
 const openJob = () => bench.openJob();
 const stored = (id: string) => bench.stored(id);
-
-const wholePng = Buffer.concat([
-  Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
-  Buffer.alloc(2000, 7),
-  Buffer.from('\0\0\0\0IEND....', 'latin1'),
-]);
 
 describe('the tables', () => {
   it('are what the entities say, with nothing left to change', () => {
@@ -173,7 +168,7 @@ describe('closing and reopening', () => {
     const picture = randomUUID();
     const form = new FormData();
     form.set('id', picture);
-    form.set('file', new Blob([new Uint8Array(wholePng)]), 'face.png');
+    form.set('file', new Blob([new Uint8Array(png())]), 'face.png');
     expect(
       (await fetch(base + api.jobAttachments(id), { method: 'POST', body: form })).status,
     ).toBe(201);
@@ -191,6 +186,153 @@ describe('closing and reopening', () => {
     expect(after).toContain('"low":1');
     expect((await fetch(base + api.attachment(picture))).status).toBe(404);
     expect((await bench.jobs.list()).find((row) => row.id === id)?.intake.device).toBe('(erased)');
+  });
+});
+
+describe('one job as a file', () => {
+  const send = (bytes: Uint8Array): Promise<Response> =>
+    fetch(base + api.jobFiles, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/zip' },
+      body: new Uint8Array(bytes),
+    });
+  const saved = async (id: string): Promise<Uint8Array> =>
+    new Uint8Array(await (await fetch(base + api.jobFile(id))).arrayBuffer());
+  const fullJob = async (): Promise<{ id: string; picture: string }> => {
+    const [id, picture] = [await openJob(), randomUUID()];
+    const form = new FormData();
+    form.set('id', picture);
+    form.set('file', new Blob([new Uint8Array(png(9, 9))]), 'C12.png');
+    await fetch(base + api.jobAttachments(id), { method: 'POST', body: form });
+    await post(api.events(id), {
+      events: [
+        event(reading(1)),
+        event({ type: 'picture', attachment: picture, caption: 'C12' }),
+        event({ type: 'close', outcome: 'repaired', cause: 'C12', proof: 'proven', reason: '' }),
+      ],
+    });
+    await bench.database.query(
+      'INSERT INTO job_event (id, job_id, who, at, body) VALUES ($1, $2, $3, now(), $4)',
+      [randomUUID(), id, 'Bench 1', '{"type":"from-the-future","deep":{"er":[1,2]}}'],
+    );
+    return { id, picture };
+  };
+
+  it('is taken over elsewhere unchanged: entries of all kinds, pictures, sheets, closed or not', async () => {
+    const { id, picture } = await fullJob();
+    const file = await saved(id);
+    const there = await startBench();
+    await there.asOwner('DELETE FROM board_version');
+    const taken = await fetch(there.base + api.jobFiles, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/zip' },
+      body: new Uint8Array(file),
+    });
+    expect(await taken.json()).toMatchObject({
+      id,
+      entries: 5,
+      pictures: 1,
+      sheets: 1,
+      isNew: true,
+    });
+    const raw = async (of: TestBench): Promise<unknown> =>
+      of.database.query('SELECT id, who, at, body FROM job_event WHERE job_id = $1 ORDER BY seq', [
+        id,
+      ]);
+    expect(await raw(there)).toEqual(await raw(bench));
+    const [mine, theirs] = await Promise.all(
+      [base, there.base].map(async (at) =>
+        (await fetch(at + api.attachment(picture))).arrayBuffer(),
+      ),
+    );
+    expect(Buffer.from(theirs!).equals(Buffer.from(mine!))).toBe(true);
+    expect((await there.jobs.list()).find((row) => row.id === id)).toMatchObject({
+      closed: 'repaired',
+      intake: { device: 'Station 7' },
+      boardTitle: 'Beck mini',
+    });
+    // And once more from there: the same file, but for when it was packed.
+    const again = new Uint8Array(await (await fetch(there.base + api.jobFile(id))).arrayBuffer());
+    expect(unzipSync(again)['job.json']).toEqual(unzipSync(file)['job.json']);
+    await there.end();
+  });
+
+  it('that is here already is left alone where it is the same, and refused where it differs', async () => {
+    const { id } = await fullJob();
+    const file = await saved(id);
+    expect(await (await send(file)).json()).toMatchObject({ isNew: false });
+    await post(api.events(id), {
+      events: [event({ type: 'reopen', reason: 'x' }), event(reading(2))],
+    });
+    const refused = await send(file);
+    expect(refused.status).toBe(409);
+    expect(await refused.text()).toContain('with other entries');
+    expect(await stored(id)).toHaveLength(7);
+  });
+
+  it('is refused whole where anything in it is missing, damaged, strange or too much', async () => {
+    const { id } = await fullJob();
+    const files = unzipSync(await saved(id));
+    const head = JSON.parse(strFromU8(files['job.json']!)) as Record<string, unknown> & {
+      pictures: { file: string }[];
+      sheets: { file: string }[];
+      events: object[];
+    };
+    const newId = randomUUID();
+    const withHead = (change: object): Uint8Array =>
+      zipSync({ ...files, 'job.json': strToU8(JSON.stringify({ ...head, id: newId, ...change })) });
+    const [picture, sheetFile] = [head.pictures[0]!.file, head.sheets[0]!.file];
+    const cases: [string, Uint8Array, string][] = [
+      ['no zip', strToU8('no zip at all'), 'no job file, or it is not whole'],
+      ['half of it', (await saved(id)).subarray(0, 400), 'not whole'],
+      ['another zip', zipSync({ 'a.txt': strToU8('x') }), 'no job.json'],
+      ['no JSON', zipSync({ 'job.json': strToU8('{') }), 'no JSON'],
+      ['another version', withHead({ version: 2 }), 'version'],
+      [
+        'a path out of it',
+        withHead({ pictures: [{ ...head.pictures[0], file: '../../etc/passwd' }] }),
+        'no place',
+      ],
+      ['no entries', withHead({ events: [] }), 'events'],
+      ['no intake', withHead({ events: head.events.slice(1) }), 'intake'],
+      [
+        'a NUL',
+        withHead({ events: [head.events[0], { ...event({ type: 'note', text: 'a\u0000' }) }] }),
+        'cannot be kept',
+      ],
+      [
+        'a picture missing',
+        zipSync(Object.fromEntries(Object.entries(files).filter(([name]) => name !== picture))),
+        'is missing',
+      ],
+      [
+        'a picture changed',
+        zipSync({ ...files, [picture]: new Uint8Array(png(3, 3)) }),
+        'not what job.json says',
+      ],
+      [
+        'a sheet changed',
+        zipSync({ ...files, [sheetFile]: strToU8('board: x') }),
+        'cannot be read',
+      ],
+    ];
+    for (const [what, bytes, words] of cases) {
+      const refused = await send(bytes);
+      expect([what, refused.status]).toEqual([what, 400]);
+      expect(await refused.text()).toContain(words);
+    }
+    // Entries of a job that is here, under another job's id.
+    expect((await send(withHead({}))).status).toBe(409);
+    expect((await fetch(base + api.job(newId))).status).toBe(404);
+  });
+
+  it('follows its published schema', async () => {
+    const schema = (await (await fetch(`${base}/api/job-file.schema.json`)).json()) as {
+      required: string[];
+    };
+    expect(schema.required).toEqual(
+      expect.arrayContaining(['format', 'version', 'events', 'sheets', 'pictures']),
+    );
   });
 });
 

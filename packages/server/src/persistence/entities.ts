@@ -134,6 +134,7 @@ export interface BoardPictureEntity {
   bytes: number;
   content: Buffer;
   addedAt: Date;
+  takenBackAt: Date | null;
 }
 export const BoardPictureTable = new EntitySchema<BoardPictureEntity>({
   name: 'board_picture',
@@ -146,6 +147,7 @@ export const BoardPictureTable = new EntitySchema<BoardPictureEntity>({
     bytes: { type: 'integer' },
     content: { type: 'bytea' },
     addedAt: { type: 'timestamptz', name: 'added_at', default: () => 'now()' },
+    takenBackAt: { type: 'timestamptz', name: 'taken_back_at', nullable: true },
   },
   indices: [{ name: 'ix_board_picture_board', columns: ['board', 'side'] }],
 });
@@ -175,7 +177,20 @@ export const BoardPlaceTable = new EntitySchema<BoardPlaceEntity>({
   },
 });
 
+export interface SettingEntity {
+  name: string;
+  value: string;
+}
+export const SettingTable = new EntitySchema<SettingEntity>({
+  name: 'setting',
+  columns: {
+    name: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_setting' },
+    value: { type: 'text' },
+  },
+});
+
 export const entities = [
+  SettingTable,
   BoardVersion,
   JobTable,
   JobEventTable,

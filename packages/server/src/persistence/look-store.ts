@@ -14,7 +14,7 @@ export function makeLookStore(source: DataSource): LookStore {
         .createQueryBuilder('p')
         .select(['p.id', 'p.side', 'p.type', 'p.bytes', 'p.name', 'p.addedAt'])
         .distinctOn(['p.side'])
-        .where('p.board = :board', { board })
+        .where('p.board = :board AND p.taken_back_at IS NULL', { board })
         .orderBy('p.side')
         .addOrderBy('p.added_at', 'DESC')
         .getMany();
@@ -45,6 +45,12 @@ export function makeLookStore(source: DataSource): LookStore {
     async picture(id) {
       const found = await pictures.findOneBy({ id });
       return found && { type: found.type, content: found.content };
+    },
+    async takeBack(id) {
+      const found = await pictures.findOne({ where: { id }, select: { id: true, board: true } });
+      if (!found) return null;
+      await pictures.update({ id }, { takenBackAt: new Date() });
+      return found.board;
     },
     setPlaces: (board, wanted) =>
       source.transaction(async (manager) => {

@@ -62,6 +62,12 @@ export const router = createBrowserRouter([
           Component: (await import('../pages/board/board-page.tsx')).BoardPage,
         }),
       },
+      {
+        path: 'shop',
+        lazy: async () => ({
+          Component: (await import('../pages/shop/shop-page.tsx')).ShopPage,
+        }),
+      },
       { path: '*', element: <RouteTrouble /> },
     ],
   },

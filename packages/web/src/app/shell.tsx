@@ -4,20 +4,18 @@ import { NavLink, Outlet, useMatch, useParams } from 'react-router';
 import { stepsDone, type JobStep } from '@jiko/core/record';
 import { useBench, setBench, benches } from '../data/bench.ts';
 import { healthQuery, useJob } from '../data/queries.ts';
-import { forgetRefused, useOutbox } from '../offline/outbox.ts';
+import { Notices } from './notices.tsx';
 
 export function Shell() {
   const { who, light } = useBench();
   const { id } = useParams();
   const isJob = useMatch('/jobs/:id/*') !== null && id !== undefined;
   const health = useQuery(healthQuery);
-  const outbox = useOutbox();
   useEffect(() => {
     document.documentElement.dataset['light'] = light;
   }, [light]);
 
-  const cut = health.isError || health.data?.status === 'failing';
-  const waiting = outbox.waiting.length;
+  const isCut = health.isError || health.data?.database === 'unreachable';
   return (
     <div className="shell">
       <header className="topbar">
@@ -31,6 +29,7 @@ export function Shell() {
             <>
               <NavLink to="/jobs">Jobs</NavLink>
               <NavLink to="/boards">Boards</NavLink>
+              <NavLink to="/shop">Shop</NavLink>
             </>
           )}
         </nav>
@@ -52,35 +51,12 @@ export function Shell() {
           {light === 'day' ? 'Night' : 'Day'}
         </button>
       </header>
-      <div role="status">
-        {outbox.refused.map(({ entry, words }) => (
-          <div className="notice" key={entry.event.id}>
-            The server refused an entry ({entry.event.body.type}): {words} It is kept in this
-            browser.{' '}
-            <button type="button" onClick={forgetRefused}>
-              Let it go
-            </button>
-          </div>
-        ))}
-        {(cut || waiting > 0) && (
-          <div className="notice">
-            {cut ? 'The server cannot be reached. ' : ''}
-            {waitingText(waiting, cut)}
-          </div>
-        )}
-      </div>
+      <Notices health={health.data} isCut={isCut} />
       <main className="page">
         <Outlet />
       </main>
     </div>
   );
-}
-
-function waitingText(waiting: number, cut: boolean): string {
-  const entries = waiting === 1 ? '1 entry' : `${waiting} entries`;
-  if (!cut) return `Sending ${entries}.`;
-  if (waiting === 0) return 'What you record will wait in this browser until it is back.';
-  return `${entries} ${waiting === 1 ? 'waits' : 'wait'} in this browser and will be sent when it is back.`;
 }
 
 /** Views of a job in the order of the work; none is forced. */

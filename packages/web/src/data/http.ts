@@ -12,7 +12,9 @@ export class RequestTrouble extends Error {
 
   /** Worth sending again as it is. */
   get isPassing(): boolean {
-    return this.problem === null || this.problem.status >= 500;
+    const { status } = this.problem ?? {};
+    // Timed out, too early, too many: the same words as a server in trouble.
+    return status === undefined || status >= 500 || [408, 425, 429].includes(status);
   }
 }
 
@@ -20,10 +22,11 @@ export async function request<S extends z.ZodType>(
   schema: S,
   path: string,
   init?: RequestInit,
+  timeoutMilliseconds = 20_000,
 ): Promise<z.output<S>> {
   let response: Response;
   try {
-    response = await fetch(path, { ...init, signal: AbortSignal.timeout(20_000) });
+    response = await fetch(path, { ...init, signal: AbortSignal.timeout(timeoutMilliseconds) });
   } catch {
     throw new RequestTrouble(null);
   }

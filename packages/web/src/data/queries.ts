@@ -9,6 +9,7 @@ import {
   healthSchema,
   jobDetailSchema,
   jobRowsSchema,
+  shopSchema,
 } from '@jiko/contract';
 import { deriveJob, type Job, type KeptEvent } from '@jiko/core/record';
 import { useOutbox } from '../offline/outbox.ts';
@@ -24,6 +25,12 @@ export const healthQuery = queryOptions({
 export const jobsQuery = queryOptions({
   queryKey: ['jobs'],
   queryFn: () => request(jobRowsSchema, api.jobs),
+});
+
+/** Backups, room and the demo. */
+export const shopQuery = queryOptions({
+  queryKey: ['shop'],
+  queryFn: () => request(shopSchema, api.shop),
 });
 
 export const jobQuery = (id: string) =>

@@ -1,85 +1,75 @@
 import { useSyncExternalStore } from 'react';
 import { api, appendedSchema, type JobDetail } from '@jiko/contract';
-import { eventBodySchema, type EventBody, type EventInput, type JobEvent } from '@jiko/core/record';
+import {
+  eventBodySchema,
+  unkeepable,
+  withoutUnkeepable,
+  type EventBody,
+  type EventInput,
+  type JobEvent,
+} from '@jiko/core/record';
 import { postJson, request, RequestTrouble } from '../data/http.ts';
 import { queryClient } from '../data/query-client.ts';
+import { pauseAfter, sendAll, type Sent } from './sender.ts';
+import { makeWaitingStore, type Damaged, type Refused, type Waiting } from './waiting-store.ts';
 
 /**
  * Everything recorded goes in here first and leaves when the server has it. Ids are made here, so
- * sending twice is harmless; what cannot be sent waits, over a reload too.
+ * sending twice is harmless; what cannot be sent waits, over a reload and a closed tab too, and is
+ * sent by whichever tab is open.
  */
-interface Waiting {
-  job: string;
-  event: JobEvent;
-  /** The job itself is new: opened with this event. */
-  opens: boolean;
-}
 interface Outbox {
   waiting: readonly Waiting[];
-  /** Entries the server refused, with its words: sending them again would not help. */
   refused: readonly Refused[];
-}
-interface Refused {
-  entry: Waiting;
-  words: string;
+  damaged: readonly Damaged[];
+  /** Entries the browser had no room for: they are in this page only. */
+  unkept: readonly Waiting[];
+  /** Something that could not be kept was taken out of an entry. */
+  cleaned: boolean;
 }
 
-// One entry of the browser's storage per event, written before anything else happens: it is there
-// even when the page goes away at once, and two tabs do not write over each other.
-const waitingPrefix = 'jiko-outbox ';
-const refusedPrefix = 'jiko-refused ';
+/** A browser without storage still sends; only a reload would lose what waits. */
+const store = makeWaitingStore(
+  (() => {
+    try {
+      return localStorage;
+    } catch {
+      return null;
+    }
+  })(),
+);
 
-let outbox: Outbox = {
-  waiting: kept<Waiting>(waitingPrefix),
-  refused: kept<Refused>(refusedPrefix),
-};
+let outbox: Outbox = { ...store.read(), unkept: [], cleaned: false };
+/** Refused with no room to write it down: in this page only. */
+let looseRefused: readonly Refused[] = [];
 const listeners = new Set<() => void>();
 let sending = false;
-let serial = 0;
+let fails = 0;
 let timer: ReturnType<typeof setTimeout> | undefined;
 queueMicrotask(() => void send());
-
-/** What the storage holds under a prefix, oldest first. */
-function kept<T>(prefix: string): T[] {
-  try {
-    return Object.keys(localStorage)
-      .filter((key) => key.startsWith(prefix))
-      .sort()
-      .map((key) => JSON.parse(localStorage.getItem(key) ?? '') as T);
-  } catch {
-    // a browser without storage still sends; only a reload would lose what waits
-    return [];
-  }
+// Other tabs write and send as well.
+if (typeof window !== 'undefined') {
+  window.addEventListener('storage', () => {
+    look();
+    void send();
+  });
+  window.addEventListener('online', () => void send());
 }
 
-function write(key: string, value: unknown): void {
-  try {
-    localStorage.setItem(key, JSON.stringify(value));
-  } catch {
-    // see kept
-  }
-}
-
-function erase(prefix: string, ids: ReadonlySet<string>): void {
-  try {
-    for (const key of Object.keys(localStorage)) {
-      const id = key.split(' ').at(-1) ?? '';
-      if (key.startsWith(prefix) && ids.has(id)) localStorage.removeItem(key);
-    }
-  } catch {
-    // see kept
-  }
-}
-
-function update(change: Partial<Outbox>): void {
-  outbox = { ...outbox, ...change };
+/** What the storage holds now, and what only this page does. */
+function look(change: Partial<Outbox> = {}): void {
+  const { unkept, cleaned } = { ...outbox, ...change };
+  const read = store.read();
+  const kept = new Set(read.waiting.map((one) => one.event.id));
+  const loose = unkept.filter((one) => !kept.has(one.event.id));
+  outbox = {
+    ...read,
+    waiting: [...read.waiting, ...loose],
+    refused: [...read.refused, ...looseRefused],
+    unkept: loose,
+    cleaned,
+  };
   listeners.forEach((listener) => listener());
-}
-
-/** Lets go of what the server refused, once the user has seen why. */
-export function forgetRefused(): void {
-  erase(refusedPrefix, new Set(outbox.refused.map((one) => one.entry.event.id)));
-  update({ refused: [] });
 }
 
 export function useOutbox(): Outbox {
@@ -92,6 +82,28 @@ export function useOutbox(): Outbox {
   );
 }
 
+/** Lets go of one refused entry. */
+export function forgetRefused(id: string): void {
+  looseRefused = looseRefused.filter((one) => one.entry.event.id !== id);
+  store.forget(id);
+  look();
+}
+
+export const forgetCleaned = (): void => look({ cleaned: false });
+
+export function forgetDamaged(key: string): void {
+  store.forgetDamaged(key);
+  look();
+}
+
+/** Sends a refused entry once more, mended or as it is, under an id of its own. */
+export function tryAgain({ entry }: Refused, body: EventBody = entry.event.body): void {
+  const { job, event, opens } = entry;
+  add({ job, event: { ...event, id: crypto.randomUUID(), body }, opens });
+  forgetRefused(event.id);
+  void send();
+}
+
 /** Records events of a job; returns at once with their ids. */
 export function record(
   job: string,
@@ -99,66 +111,89 @@ export function record(
   bodies: readonly EventInput[],
   opens = false,
 ): string[] {
-  const events = bodies.map((written): JobEvent => {
+  const isClean = unkeepable(bodies) === null;
+  const events = withoutUnkeepable(bodies).map((written): JobEvent => {
     const whole = eventBodySchema.safeParse(written);
     // What is not valid goes as it is: the server says why it is refused.
     const body = whole.success ? whole.data : (written as EventBody);
     return { id: crypto.randomUUID(), who, at: new Date().toISOString(), body };
   });
-  const added = events.map((event, index) => ({ job, event, opens: opens && index === 0 }));
-  for (const one of added) {
-    const order = `${String(Date.now()).padStart(14, '0')}-${String(serial++).padStart(6, '0')}`;
-    write(`${waitingPrefix}${order} ${one.event.id}`, one);
-  }
-  update({ waiting: [...outbox.waiting, ...added] });
+  const unkept = events.flatMap((event, index) => {
+    const entry = { job, event, opens: opens && index === 0 };
+    return store.keep(entry) ? [] : [entry];
+  });
+  look({ unkept: [...outbox.unkept, ...unkept], cleaned: !isClean });
   void send();
   return events.map((event) => event.id);
+}
+
+function add(entry: Waiting): void {
+  if (store.keep(entry)) look();
+  else look({ unkept: [...outbox.unkept, entry] });
+}
+
+/** One tab at a time: two would only send everything twice. */
+async function alone(work: () => Promise<void>): Promise<void> {
+  const { locks } = navigator as { locks?: LockManager };
+  if (!locks) return work();
+  await locks.request('jiko-outbox', { ifAvailable: true }, (lock) => (lock ? work() : undefined));
 }
 
 async function send(): Promise<void> {
   if (sending) return;
   sending = true;
   clearTimeout(timer);
-  // After a refusal entries go one at a time, so that one bad entry holds nothing else up.
-  let most = 100;
+  let isDone = false;
   try {
-    for (let first = outbox.waiting[0]; first; first = outbox.waiting[0]) {
-      const job = first.job;
-      const batch = outbox.waiting.filter((one) => one.job === job).slice(0, most);
-      const events = batch.map((one) => one.event);
-      try {
-        if (first.opens) await request(appendedSchema, api.jobs, postJson({ id: job, events }));
-        else await request(appendedSchema, api.events(job), postJson({ events }));
-        await settle(job, events, first.opens);
-      } catch (error) {
-        if (!(error instanceof RequestTrouble) || error.isPassing) throw error;
-        if (batch.length > 1) most = 1;
-        else setAside(first, error.message);
-      }
-    }
+    await alone(async () => {
+      look();
+      isDone = await sendAll({
+        waiting: () => outbox.waiting,
+        send: post,
+        taken: settle,
+        refused(entry, words) {
+          if (!store.setAside({ entry, words })) {
+            looseRefused = [...looseRefused, { entry, words }];
+            store.forget(entry.event.id);
+          }
+          look({ unkept: without(outbox.unkept, [entry.event.id]) });
+        },
+      });
+    });
   } catch {
-    timer = setTimeout(() => void send(), 3000);
+    // it is tried again like any other
   } finally {
     sending = false;
+    fails = isDone ? 0 : fails + 1;
+    // Another tab may hold the lock and be closed: look again.
+    if (outbox.waiting.length > 0) timer = setTimeout(() => void send(), pauseAfter(fails) * 1000);
   }
 }
 
-function setAside(entry: Waiting, words: string): void {
-  const { id } = entry.event;
-  write(`${refusedPrefix}${id}`, { entry, words });
-  erase(waitingPrefix, new Set([id]));
-  update({
-    waiting: outbox.waiting.filter((one) => one !== entry),
-    refused: [...outbox.refused, { entry, words }],
-  });
+async function post(job: string, batch: readonly Waiting[]): Promise<Sent> {
+  const events = batch.map((one) => one.event);
+  try {
+    if (batch[0]?.opens) await request(appendedSchema, api.jobs, postJson({ id: job, events }));
+    else await request(appendedSchema, api.events(job), postJson({ events }));
+    return { kind: 'taken' };
+  } catch (error) {
+    if (!(error instanceof RequestTrouble)) throw error;
+    if (error.problem === null) return { kind: 'unreachable' };
+    return error.isPassing ? { kind: 'busy' } : { kind: 'refused', words: error.message };
+  }
 }
+
+const without = (entries: readonly Waiting[], ids: readonly string[]): Waiting[] =>
+  entries.filter((one) => !ids.includes(one.event.id));
 
 /**
  * Puts what the server now has into the cache, then lets it leave the outbox: no flicker between. An
  * answer on its way may be older than what was sent, so it is called off; a job not loaded yet is
  * loaded whole.
  */
-async function settle(job: string, events: readonly JobEvent[], opens: boolean): Promise<void> {
+async function settle(job: string, batch: readonly Waiting[]): Promise<void> {
+  const events = batch.map((one) => one.event);
+  const opens = batch[0]?.opens ?? false;
   const queryKey = ['job', job];
   await queryClient.cancelQueries({ queryKey });
   const old = queryClient.getQueryData<JobDetail>(queryKey);
@@ -170,8 +205,8 @@ async function settle(job: string, events: readonly JobEvent[], opens: boolean):
   } else {
     await queryClient.invalidateQueries({ queryKey });
   }
-  const gone = new Set(events.map((event) => event.id));
-  erase(waitingPrefix, gone);
-  update({ waiting: outbox.waiting.filter((one) => !gone.has(one.event.id)) });
+  const gone = events.map((event) => event.id);
+  gone.forEach((id) => store.forget(id));
+  look({ unkept: without(outbox.unkept, gone) });
   void queryClient.invalidateQueries({ queryKey: ['jobs'] });
 }

@@ -10,6 +10,8 @@ export class NothingLost1795651200000 implements MigrationInterface {
         value text NOT NULL,
         CONSTRAINT pk_setting PRIMARY KEY (name)
       )`);
+    // A photo that was taken back is not shown any more, and stays.
+    await runner.query('ALTER TABLE board_picture ADD COLUMN taken_back_at timestamptz');
     // A database that holds boards had its demo, or was never to have one.
     await runner.query(`
       INSERT INTO setting (name, value)
@@ -57,6 +59,7 @@ export class NothingLost1795651200000 implements MigrationInterface {
   async down(runner: QueryRunner): Promise<void> {
     await runner.query('DROP FUNCTION take_words_out, remove_demo_jobs');
     await runner.query('DROP TRIGGER job_event_never_emptied ON job_event');
+    await runner.query('ALTER TABLE board_picture DROP COLUMN taken_back_at');
     await runner.query('DROP TABLE setting');
   }
 }

@@ -1,4 +1,4 @@
-import { Segmented, Select } from 'antd';
+import { Button, Popconfirm, Segmented, Select } from 'antd';
 import { netOf, type Board, type NetId, type Side } from '@jiko/core/board';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { PictureButton } from '../../widgets/picture-button.tsx';
@@ -14,6 +14,7 @@ export function LookBar({
   onPart,
   hasPhoto,
   onPhoto,
+  onTakeBack,
 }: {
   board: Board;
   healthy: HealthyBoard;
@@ -24,6 +25,7 @@ export function LookBar({
   onPart: (ref: string) => void;
   hasPhoto: boolean;
   onPhoto: (file: File) => Promise<void>;
+  onTakeBack: () => void;
 }) {
   return (
     <div className="look-bar">
@@ -72,6 +74,16 @@ export function LookBar({
         />
       </label>
       <span style={{ flex: 1 }} />
+      {hasPhoto && (
+        <Popconfirm
+          title="Take this photo back?"
+          description="The one before it, with the parts placed on it, is shown again; else the drawing."
+          okText="Take it back"
+          onConfirm={onTakeBack}
+        >
+          <Button size="small">Take this photo back</Button>
+        </Popconfirm>
+      )}
       <PictureButton
         size="small"
         label={hasPhoto ? 'Another photo of this side' : 'Photo of this side'}

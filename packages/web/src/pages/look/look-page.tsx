@@ -105,6 +105,12 @@ function LookView({
     },
     onError: (error) => setTrouble(`The place was not kept. ${error.message}`),
   });
+  const takeBack = useMutation({
+    mutationFn: (picture: string) =>
+      request(boardLookSchema, api.boardPicture(picture), { method: 'DELETE' }),
+    onSuccess: (next) => client.setQueryData(lookQuery(board.id).queryKey, next),
+    onError: (error) => setTrouble(`The photo was not taken back. ${error.message}`),
+  });
   const keep = (...bodies: EventInput[]): void => {
     record(id, who, bodies);
   };
@@ -142,6 +148,7 @@ function LookView({
             await sendBoardPicture(board.id, side, file);
             await client.invalidateQueries(lookQuery(board.id));
           }}
+          onTakeBack={() => photo && takeBack.mutate(photo.id)}
         />
         {(trouble ?? look.error) && (
           <Alert type="error" title={trouble ?? look.error?.message} closable />

@@ -6,6 +6,8 @@ import { api } from '@jiko/contract';
 import { buildReport, reportMarkdown } from '@jiko/core/report';
 import { useHealthyBoard } from '../../data/job-on-board.ts';
 import { useJob } from '../../data/queries.ts';
+import { saveFile } from '../../data/save-file.ts';
+import { CloseJob } from './close-job.tsx';
 import '../../widgets/readings.css';
 import './report.css';
 
@@ -46,12 +48,8 @@ export function ReportPage() {
   }
 
   const save = (): void => {
-    const blob = new Blob([reportMarkdown(report)], { type: 'text/markdown' });
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(blob);
-    link.download = `${report.title.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.md`;
-    link.click();
-    URL.revokeObjectURL(link.href);
+    const name = report.title.toLowerCase().replace(/[^a-z0-9]+/g, '-');
+    saveFile(`${name}.md`, reportMarkdown(report), 'text/markdown');
   };
 
   return (
@@ -200,6 +198,7 @@ export function ReportPage() {
             ))}
         </>
       )}
+      <CloseJob id={id} job={job} />
     </article>
   );
 }
