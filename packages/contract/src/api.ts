@@ -20,7 +20,8 @@ export const api = {
   boardPicture: (id: string) => `/api/board-pictures/${id}`,
   places: (id: string) => `/api/boards/${id}/places`,
   habits: (id: string) => `/api/boards/${id}/habits`,
-  dictionary: (name: string) => `/api/dictionaries/${name}`,
+  dictionary: (name: string, of?: { board: string; hash: string; bench: string }) =>
+    `/api/dictionaries/${name}${of ? `?board=${encodeURIComponent(of.board)}&hash=${of.hash}&bench=${encodeURIComponent(of.bench)}` : ''}`,
   board: (id: string, hash?: string) => `/api/boards/${id}${hash ? `?hash=${hash}` : ''}`,
 } as const;
 

@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { makeBoardLook } from './boards/board-look.ts';
 import { makeBoards } from './boards/boards.ts';
 import { makeApp } from './http/app.ts';
+import { makeDictionaries } from './dictionaries/dictionaries.ts';
 import { makeAttachments } from './jobs/attachments.ts';
 import { makeJobFiles } from './jobs/job-file.ts';
 import { makeJobs } from './jobs/jobs.ts';
@@ -81,7 +82,7 @@ const app = makeApp({
   look: makeBoardLook(makeLookStore(database)),
   attachments: makeAttachments(makeAttachmentStore(database)),
   jobFiles: makeJobFiles(makeJobFileStore(database)),
-  dictionaries: makeDictionaryStore(database),
+  dictionaries: makeDictionaries(makeDictionaryStore(database), boardStore),
   shop,
   checkDatabase: () => checkDatabase(database),
   logger,

@@ -13,6 +13,7 @@ import type { EventBody, EventInput, JobEvent } from '@jiko/core/record';
 import { makeBoardLook } from './boards/board-look.ts';
 import { makeBoards } from './boards/boards.ts';
 import { makeDemo } from './demo/load-demo.ts';
+import { makeDictionaries } from './dictionaries/dictionaries.ts';
 import { makeAttachments } from './jobs/attachments.ts';
 import { makeJobFiles } from './jobs/job-file.ts';
 import { makeJobs } from './jobs/jobs.ts';
@@ -77,7 +78,7 @@ export async function startBench() {
     look: makeBoardLook(makeLookStore(database)),
     attachments: makeAttachments(makeAttachmentStore(database)),
     jobFiles: makeJobFiles(makeJobFileStore(database)),
-    dictionaries: makeDictionaryStore(database),
+    dictionaries: makeDictionaries(makeDictionaryStore(database), boardStore),
     shop: makeShop(null, demo),
     checkDatabase: () => checkDatabase(database),
     logger: pino({ level: 'silent' }),

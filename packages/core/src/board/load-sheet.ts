@@ -1,4 +1,4 @@
-import { LineCounter, isNode, parseDocument, type Document } from 'yaml';
+import { LineCounter, isNode, isScalar, parseDocument, visit, type Document } from 'yaml';
 import type { z } from 'zod';
 import { contentHash, fail, ok, type Result } from '../base/index.ts';
 import { sheetSchema, type Sheet } from './sheet-schema.ts';
@@ -12,7 +12,8 @@ import type { SheetIssue } from './sheet-issue.ts';
  */
 export function loadSheet(text: string): Result<Board, SheetIssue[]> {
   const lines = new LineCounter();
-  const document = parseDocument(text, { lineCounter: lines, uniqueKeys: true });
+  // The library's own check compares every key with every other.
+  const document = parseDocument(text, { lineCounter: lines, uniqueKeys: false });
   if (document.errors.length > 0) {
     return fail(
       document.errors.slice(0, 20).map((error) => ({
@@ -23,6 +24,8 @@ export function loadSheet(text: string): Result<Board, SheetIssue[]> {
       })),
     );
   }
+  const twice = repeatedKeys(document, lines);
+  if (twice.length > 0) return fail(twice);
   let written: unknown;
   try {
     written = document.toJS({ maxAliasCount: 100 });
@@ -53,8 +56,11 @@ function finish(
 ): Result<Board, SheetIssue[]> {
   const built = buildBoard(sheet, contentHash(text));
   if (built.ok) return ok(built.value);
-  return fail(built.error.map((issue) => withPlace(issue, lineOf)));
+  // Finding a line takes as long as the sheet is: nobody reads more than these at once.
+  return fail(built.error.slice(0, mostIssues).map((issue) => withPlace(issue, lineOf)));
 }
+
+const mostIssues = 100;
 
 /** Turns a path in the sheet into the line it stands on. */
 export function withPlace(
@@ -76,6 +82,28 @@ export function lineFinder(
     }
     return 1;
   };
+}
+
+/** Keys written twice in one map: only the last would count. */
+function repeatedKeys(document: Document, lines: LineCounter): SheetIssue[] {
+  const found: SheetIssue[] = [];
+  visit(document, {
+    Map(_, { items }) {
+      const seen = new Set<unknown>();
+      for (const { key } of items) {
+        if (!isScalar(key)) continue;
+        if (seen.has(key.value) && found.length < 20)
+          found.push({
+            code: 'not-yaml',
+            path: '',
+            line: key.range ? lines.linePos(key.range[0]).line : 0,
+            text: `Map keys must be unique: ${String(key.value)} is written twice`,
+          });
+        seen.add(key.value);
+      }
+    },
+  });
+  return found;
 }
 
 /** For lint, which works on a sheet already known to load. */

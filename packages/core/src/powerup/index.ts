@@ -51,3 +51,4 @@ export { feedsBackwards } from './feed-backwards.ts';
 export { joinedTo } from './across-part.ts';
 export { makeColdReader, type ColdReader, type Spot } from './cold-reader.ts';
 export { codeRails, riskyStages, type RiskyStage } from './goal-nets.ts';
+export { troubleWithDictionary } from './dictionary-check.ts';

@@ -1,6 +1,6 @@
 import type { BoardDetail, BoardRow } from '@jiko/contract';
-import { loadSheet, sheetIssueText } from '@jiko/core/board';
 import type { Outcome } from '../outcome.ts';
+import { readSheetAside } from './sheet-reader.ts';
 
 export interface BoardStore {
   list(): Promise<BoardRow[]>;
@@ -29,23 +29,20 @@ export function makeBoards(store: BoardStore): BoardUseCases {
           };
     },
     async save(text) {
-      const loaded = loadSheet(text);
-      if (!loaded.ok) {
+      const read = await readSheetAside(text);
+      if (!read.ok) {
+        const { issues } = read;
         return {
           ok: false,
           problem: {
             status: 400,
             title: 'The sheet cannot be read',
-            detail: `${loaded.error.length} trouble${loaded.error.length === 1 ? '' : 's'} found; nothing was saved.`,
-            errors: loaded.error.map((issue) => ({
-              field: issue.line > 0 ? `line ${issue.line}` : issue.path,
-              message: sheetIssueText(issue),
-            })),
+            detail: `${issues.length} trouble${issues.length === 1 ? '' : 's'} found; nothing was saved.`,
+            errors: issues,
           },
         };
       }
-      const { id, title, revision, depth, hash } = loaded.value;
-      return { ok: true, value: await store.save({ id, title, revision, depth, hash, text }) };
+      return { ok: true, value: await store.save({ ...read.board, text }) };
     },
   };
 }

@@ -1,6 +1,9 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, largestAttachmentBytes } from '@jiko/contract';
+import { contentHash } from '@jiko/core/base';
+import { loadSheet } from '@jiko/core/board';
+import { benchSetup, dictionaryBytes, dictionaryFrom, wholeDictionary } from '@jiko/core/powerup';
 import type { EventBody } from '@jiko/core/record';
 import {
   event,
@@ -396,25 +399,57 @@ describe('what closed jobs teach of a board', () => {
 });
 
 describe('dictionaries other browsers made', () => {
-  const put = (name: string, body: Uint8Array<ArrayBuffer>, type = 'application/octet-stream') =>
-    fetch(base + api.dictionary(name), { method: 'PUT', headers: { 'Content-Type': type }, body });
+  const text = sheet('beck-mini');
+  const loaded = loadSheet(text);
+  if (!loaded.ok) throw new Error('the sheet does not load');
+  const beck = loaded.value;
+  const bench = { source: 'adapter', attached: [] };
+  const made = wholeDictionary(beck, benchSetup(beck, bench));
+  const name = contentHash(made.key);
+  const of = { board: 'beck-mini', hash: beck.hash, bench: JSON.stringify(bench) };
+  const put = (
+    body: Uint8Array<ArrayBuffer>,
+    { at = name, about = of, type = 'application/octet-stream' } = {},
+  ) =>
+    fetch(base + api.dictionary(at, about), {
+      method: 'PUT',
+      headers: { 'Content-Type': type },
+      body,
+    });
 
-  it('come back byte for byte, and the newer one takes the place of the older', async () => {
-    const name = '0123456789abcdef';
+  it('come back byte for byte once a sample was played anew', async () => {
     expect((await fetch(base + api.dictionary(name))).status).toBe(404);
-    for (const size of [10, 3_000_000]) {
-      const bytes = Uint8Array.from({ length: size }, (_, index) => (index * 7) % 256);
-      expect((await put(name, bytes)).status).toBe(204);
-      const back = await fetch(base + api.dictionary(name));
-      expect(Buffer.compare(Buffer.from(await back.arrayBuffer()), Buffer.from(bytes))).toBe(0);
-    }
+    const bytes = dictionaryBytes(made);
+    expect((await put(bytes)).status).toBe(204);
+    const back = new Uint8Array(await (await fetch(base + api.dictionary(name))).arrayBuffer());
+    expect(Buffer.compare(Buffer.from(back), Buffer.from(bytes))).toBe(0);
   });
 
-  it('are refused under a strange name, empty, or as something else', async () => {
-    expect((await put('..%2Fetc', new Uint8Array([1]))).status).toBe(400);
-    expect((await put('0123456789abcdef', new Uint8Array())).status).toBe(400);
-    const text = await put('0123456789abcdef', new TextEncoder().encode('x'), 'text/plain');
-    expect(text.status).toBe(400);
+  it('are not served to others where they are wrong on purpose, or hollow', async () => {
+    const wrong = dictionaryFrom(dictionaryBytes(made), made.key)!;
+    wrong.volts.forEach((volts, at) => (wrong.volts[at] = volts * 0.9));
+    const refused = await put(dictionaryBytes(wrong));
+    expect(refused.status).toBe(409);
+    expect(await refused.text()).toContain('plays otherwise: volts');
+    const hollow = dictionaryFrom(dictionaryBytes(made), made.key)!;
+    hollow.amps.fill(NaN);
+    expect(await (await put(dictionaryBytes(hollow))).text()).toContain('never played');
+    const other = await put(dictionaryBytes(made), {
+      about: { ...of, bench: JSON.stringify({ attached: [], lifted: ['R1'] }) },
+    });
+    expect(await other.text()).toContain('another sheet or bench');
+    // What was there before is there still.
+    expect((await fetch(base + api.dictionary(name))).status).toBe(200);
+  });
+
+  it('are refused under a strange name, empty, of no bench, or as something else', async () => {
+    const bytes = dictionaryBytes(made);
+    expect((await put(bytes, { at: '..%2Fetc' })).status).toBe(400);
+    expect((await put(new Uint8Array())).status).toBe(400);
+    expect((await put(bytes, { about: { ...of, bench: '{' } })).status).toBe(400);
+    expect((await put(bytes, { about: { ...of, hash: '0'.repeat(16) } })).status).toBe(404);
+    expect((await put(new TextEncoder().encode('x'), { type: 'text/plain' })).status).toBe(400);
+    expect((await put(new TextEncoder().encode('no dictionary'))).status).toBe(409);
   });
 });
 

@@ -10,7 +10,7 @@ import type { JobUseCases } from '../jobs/jobs.ts';
 import type { LookUseCases } from '../boards/board-look.ts';
 import type { BoardUseCases } from '../boards/boards.ts';
 import type { ShopUseCases } from '../shop/shop.ts';
-import type { DictionaryStore } from '../dictionaries/dictionaries.ts';
+import type { DictionaryUseCases } from '../dictionaries/dictionaries.ts';
 import { attachmentRoutes } from './attachment-routes.ts';
 import { boardRoutes } from './board-routes.ts';
 import { dictionaryRoutes } from './dictionary-routes.ts';
@@ -27,7 +27,7 @@ export interface AppParts {
   boards: BoardUseCases;
   look: LookUseCases;
   attachments: AttachmentUseCases;
-  dictionaries: DictionaryStore;
+  dictionaries: DictionaryUseCases;
   jobFiles: JobFileUseCases;
   shop: ShopUseCases;
   checkDatabase(): Promise<Pick<Health, 'database' | 'because'>>;

@@ -5,7 +5,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api } from '@jiko/contract';
 import type { EventInput } from '@jiko/core/record';
 import { checkDatabase } from '../persistence/database.ts';
-import { event, intake, png, reading, startBench, type TestBench } from '../test-bench.ts';
+import { readSheetAside } from '../boards/sheet-reader.ts';
+import { event, intake, png, reading, sheet, startBench, type TestBench } from '../test-bench.ts';
 
 // What keeps entries whole: rights, odd entries, closing, erasing, foreign pages, the demo.
 
@@ -125,6 +126,66 @@ describe('one bad entry', () => {
     expect(await stored(other)).toHaveLength(1);
     // A job's own id, with another intake.
     expect((await post(api.jobs, { id: one, events: [intake()] })).status).toBe(409);
+  });
+});
+
+describe('one bad sheet', () => {
+  it('of a hundred thousand lines holds nobody up, and is refused by its first lines', async () => {
+    const lines = Array.from(
+      { length: 18000 },
+      (_, at) => `  CX${at}: { kind: capacitor, pins: [VQ${at}, GND] }`,
+    );
+    const text = sheet('beck-mini')
+      .replace('parts:\n', `parts:\n${lines.join('\n')}\n`)
+      .slice(0, 990_000);
+    let isDone = false;
+    const saving = post(api.boards, { text }).finally(() => (isDone = true));
+    // Others are answered meanwhile: so many times, before it is through.
+    let answers = 0;
+    while (!isDone && answers < 20) {
+      const asked = performance.now();
+      expect((await fetch(base + api.boards)).status).toBe(200);
+      if (performance.now() - asked < 1500) answers++;
+    }
+    expect(answers).toBe(20);
+    const refused = await saving;
+    expect(refused.status).toBe(400);
+    expect(((await refused.json()) as { errors: unknown[] }).errors.length).toBeLessThanOrEqual(
+      100,
+    );
+  });
+  it('that takes too long is given up', async () => {
+    const slow = await readSheetAside(`x: ${'y'.repeat(60_000)}`, 0.001);
+    expect(slow).toMatchObject({
+      ok: false,
+      issues: [{ message: expect.stringContaining('takes longer') as string }],
+    });
+  });
+  it('with a key written twice is refused with its line', async () => {
+    const text = sheet('beck-mini').replace('  12V_IN: {', '  GND: { kind: ground }\n  12V_IN: {');
+    const refused = await post(api.boards, { text });
+    expect(await refused.json()).toMatchObject({
+      errors: [
+        { field: 'line 11', message: expect.stringContaining('GND is written twice') as string },
+      ],
+    });
+  });
+  it('saved again is a version of its own: what a job was traced on stays', async () => {
+    const [text, changed] = [sheet('wren-5'), `${sheet('wren-5')}\n# changed\n`];
+    const first = (await (await post(api.boards, { text })).json()) as { id: string; hash: string };
+    const second = (await (await post(api.boards, { text: changed })).json()) as { hash: string };
+    expect(second.hash).not.toBe(first.hash);
+    const read = async (hash: string | undefined) =>
+      (await (await fetch(base + api.board(first.id, hash))).json()) as {
+        text: string;
+        hash: string;
+      };
+    expect((await read(first.hash)).text).toBe(text);
+    expect((await read(undefined)).hash).toBe(second.hash);
+    // The old one once more: it is the present one, under the hash it had.
+    await post(api.boards, { text });
+    expect((await read(undefined)).hash).toBe(first.hash);
+    expect((await read(second.hash)).text).toBe(changed);
   });
 });
 
@@ -400,8 +461,8 @@ describe('demo data', () => {
     expect(await gone.json()).toMatchObject({ demo: 'removed' });
     expect((await bench.jobs.list()).length).toBe(mine);
     expect((await stored(own)).length).toBe(1);
-    // Own jobs stand on this one.
-    expect((await bench.boards.list()).map((one) => one.id)).toEqual(['beck-mini']);
+    // Own jobs stand on the first; the second was never the demo's.
+    expect((await bench.boards.list()).map((one) => one.id)).toEqual(['beck-mini', 'wren-5']);
     expect(await bench.demo.begin('once')).toEqual({ boards: 0, jobs: 0 });
     expect((await bench.jobs.list()).length).toBe(mine);
     expect((await bench.demo.reset()).boards).toBe(3);

@@ -90,11 +90,12 @@ function useMade(
   known: RefObject<Float32Array | null>,
 ): {
   making: Making;
+  note: string | null;
   whole: Dictionary | null;
   sofar: Dictionary | null;
   enough: Dictionary | null;
 } {
-  const { making, start } = useDictionary(sheet, bench);
+  const { making, note, start } = useDictionary(sheet, bench);
   useEffect(() => {
     if (making.state !== 'none' || !sheet) return;
     const soon = setTimeout(() => start(known.current), 400);
@@ -104,7 +105,7 @@ function useMade(
   // The likeliest faults are played first: what is there by then says something already.
   const sofar = whole ?? (making.state === 'working' ? making.sofar : null);
   const isEnough = whole !== null || (making.state === 'working' && making.enough);
-  return { making, whole, sofar, enough: isEnough ? sofar : null };
+  return { making, note, whole, sofar, enough: isEnough ? sofar : null };
 }
 
 /** What boards draw that stop at each stage of the bench as it stands; null until every fault was played. */
@@ -137,6 +138,8 @@ export function useDiagnosis(
   now: BenchNow,
 ): {
   making: Making;
+  /** What is to be said of the plays besides. */
+  note: string | null;
   dictionary: Dictionary | null;
   also: Making;
   diagnosis: Diagnosis | null;
@@ -144,7 +147,7 @@ export function useDiagnosis(
   isWeighing: boolean;
 } {
   const known = useRef<Float32Array | null>(null);
-  const { making, whole, sofar } = useMade(sheet, bench, known);
+  const { making, note, whole, sofar } = useMade(sheet, bench, known);
   const here = benchKey(sheet, bench);
   // The plays a question is asked of. While one is open no newer ones are taken: on a slow machine the
   // answers would never be of what is asked.
@@ -211,6 +214,7 @@ export function useDiagnosis(
   if (wanted && other.whole) setWanted(null);
   return {
     making,
+    note,
     dictionary: whole,
     also: wanted && !other.enough ? other.making : { state: 'none' },
     diagnosis: dictionary ? found : null,

@@ -43,10 +43,13 @@ const laterSnapshotMilliseconds = 4000;
 /** A browser keeps the latest few; each is some megabytes. */
 const mostKept = 12;
 
+const unreadableText =
+  'What another browser had played cannot be read here: everything is played anew.';
+
 /** Dictionaries made in this browser, kept by the content of sheet and bench. */
 const store = () => createStore('jiko-dictionaries', 'made');
 
-async function kept(key: string): Promise<Dictionary | null> {
+async function kept(key: string): Promise<Dictionary | 'unreadable' | null> {
   try {
     const here = await get<Dictionary>(key, store());
     if (here) return here;
@@ -54,26 +57,29 @@ async function kept(key: string): Promise<Dictionary | null> {
     // a browser without a store asks the server, or makes it anew
   }
   const there = await fromServer(key);
-  if (there) await keep(there);
+  if (there && there !== 'unreadable') await keep(there);
   return there;
 }
 
 const octets = 'application/octet-stream';
 
 /** Made in another browser before, of the same sheet and bench. */
-async function fromServer(key: string): Promise<Dictionary | null> {
+async function fromServer(key: string): Promise<Dictionary | 'unreadable' | null> {
   try {
     const response = await fetch(api.dictionary(contentHash(key)));
     if (!response.ok) return null;
-    return dictionaryFrom(new Uint8Array(await response.arrayBuffer()), key);
+    return dictionaryFrom(new Uint8Array(await response.arrayBuffer()), key) ?? 'unreadable';
   } catch {
     return null;
   }
 }
 
-async function toServer(dictionary: Dictionary): Promise<void> {
+async function toServer(
+  dictionary: Dictionary,
+  of: { board: string; hash: string; bench: string },
+): Promise<void> {
   try {
-    await fetch(api.dictionary(contentHash(dictionary.key)), {
+    await fetch(api.dictionary(contentHash(dictionary.key), of), {
       method: 'PUT',
       headers: { 'Content-Type': octets },
       body: dictionaryBytes(dictionary),
@@ -104,13 +110,20 @@ async function keep(dictionary: Dictionary): Promise<void> {
 export function useDictionary(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
-): { making: Making; start: (known?: Float32Array | null) => void; cancel: () => void } {
+): {
+  making: Making;
+  /** What is to be said of it besides. */
+  note: string | null;
+  start: (known?: Float32Array | null) => void;
+  cancel: () => void;
+} {
   const benchText = JSON.stringify(bench);
   const subject = `${sheet?.hash ?? ''} ${benchText}`;
   const [last, setLast] = useState<{ subject: string; making: Making }>({
     subject,
     making: { state: 'none' },
   });
+  const [note, setNote] = useState<{ subject: string; text: string } | null>(null);
   const workers = useRef<readonly Worker[]>([]);
 
   const cancel = useCallback(() => {
@@ -130,6 +143,10 @@ export function useDictionary(
     if (key)
       void kept(key).then((dictionary) => {
         if (!isCurrent || !dictionary) return;
+        if (dictionary === 'unreadable') {
+          setNote({ subject, text: unreadableText });
+          return;
+        }
         // It arrived from elsewhere: nothing is to be made any more.
         stop();
         setLast({ subject, making: { state: 'ready', dictionary } });
@@ -204,7 +221,7 @@ export function useDictionary(
             if (!isCurrent()) return;
             setMaking({ state: 'ready', dictionary });
             void keep(dictionary);
-            void toServer(dictionary);
+            void toServer(dictionary, { board: sheet.id, hash: sheet.hash, bench: benchText });
           },
           (error: unknown) => {
             if (isCurrent()) setMaking({ state: 'failed', because: (error as Error).message });
@@ -219,7 +236,7 @@ export function useDictionary(
   );
 
   const making: Making = last.subject === subject ? last.making : { state: 'none' };
-  return { making, start, cancel };
+  return { making, note: note?.subject === subject ? note.text : null, start, cancel };
 }
 
 function keyOf(text: string, benchText: string): string | null {

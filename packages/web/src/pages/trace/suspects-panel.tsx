@@ -19,6 +19,7 @@ import { outcomeText, percent } from './proposal-text.ts';
 export function SuspectsPanel({
   board,
   making,
+  note,
   also,
   diagnosis,
   trace,
@@ -28,6 +29,7 @@ export function SuspectsPanel({
 }: {
   board: Board;
   making: Making;
+  note: string | null;
   /** Plays of a bench that some readings were taken on. */
   also: Making;
   diagnosis: Diagnosis | null;
@@ -54,6 +56,7 @@ export function SuspectsPanel({
           ]}
         />
       </div>
+      {note && <div className="quiet">{note}</div>}
       {making.state === 'working' && (
         <div className="quiet">
           Playing every fault of this board once

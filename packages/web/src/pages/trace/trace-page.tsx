@@ -96,7 +96,7 @@ function TraceView({
   );
   const habits = useQuery(habitsQuery(job.intake?.board ?? '')).data ?? noHabits;
   const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
-  const { making, also, diagnosis, isWeighing } = useDiagnosis(sheet.data, setup, evidence, {
+  const { making, note, also, diagnosis, isWeighing } = useDiagnosis(sheet.data, setup, evidence, {
     phase: bench.phase,
     side: lastSide(board, trace),
   });
@@ -299,6 +299,7 @@ function TraceView({
         <SuspectsPanel
           board={board}
           making={making}
+          note={note}
           also={also}
           diagnosis={diagnosis}
           trace={trace}

@@ -1,0 +1,35 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { contentHash } from '@jiko/core/base';
+import { loadSheet } from '@jiko/core/board';
+import {
+  benchSetup,
+  dictionaryFrom,
+  dictionaryKey,
+  troubleWithDictionary,
+  type BenchSetup,
+} from '@jiko/core/powerup';
+
+export interface Asked {
+  name: string;
+  text: string;
+  /** JSON. */
+  bench: string;
+  content: Uint8Array;
+  /** Numbers from 0 to 1: which rows are played anew. */
+  chances: readonly number[];
+}
+
+function trouble({ name, text, bench, content, chances }: Asked): string | null {
+  const loaded = loadSheet(text);
+  if (!loaded.ok) return 'its sheet cannot be read';
+  const board = loaded.value;
+  const setup = benchSetup(board, JSON.parse(bench) as BenchSetup);
+  const key = dictionaryKey(board, setup);
+  if (contentHash(key) !== name) return 'its name is that of another sheet or bench';
+  const dictionary = dictionaryFrom(Uint8Array.from(content), key);
+  if (!dictionary) return 'it cannot be read';
+  const rows = chances.map((chance) => Math.floor(chance * dictionary.rows));
+  return troubleWithDictionary(board, setup, dictionary, [...new Set(rows)]);
+}
+
+parentPort?.postMessage(trouble(workerData as Asked));
