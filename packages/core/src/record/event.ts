@@ -283,12 +283,14 @@ const outsideSchema = z.looseObject({
   id,
   who: z.string(),
   at: z.string(),
-  body: z.looseObject({ type: z.string() }),
+  body: z.unknown(),
 });
 /** An entry as it was kept, by this version or another. */
 export const keptEventSchema = outsideSchema.transform((raw): KeptEvent => {
   const known = jobEventSchema.safeParse(raw);
   if (known.success) return known.data;
   const { id, who, at, body } = raw;
-  return { id, who, at, body: { type: 'strange', was: body.type } };
+  const type = (body as { type?: unknown } | null)?.type;
+  const was = typeof type === 'string' ? type : 'unreadable';
+  return { id, who, at, body: { type: 'strange', was } };
 });

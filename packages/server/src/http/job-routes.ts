@@ -24,6 +24,15 @@ export function jobRoutes(jobs: JobUseCases): Router {
   router.get(api.job(':id'), async (request, response) => {
     const params = idSchema.safeParse(request.params);
     if (!params.success) return invalid(response, params.error);
+    // Asked for often and seldom changed: a long job is not read again for nothing.
+    const version = await jobs.version(params.data.id);
+    if (version !== null) {
+      response.set({ ETag: `"${version}"`, 'Cache-Control': 'private, no-cache' });
+      if (request.headers['if-none-match'] === `"${version}"`) {
+        response.status(304).end();
+        return;
+      }
+    }
     const found = await jobs.find(params.data.id);
     if (!found.ok) return sendProblem(response, found.problem);
     response.json(found.value);

@@ -2,6 +2,7 @@ import type { Appended, JobDetail, JobRow, NewJob } from '@jiko/contract';
 import {
   deriveJob,
   habitsOf,
+  keptEventSchema,
   wordless,
   type EventBody,
   type Habit,
@@ -21,7 +22,10 @@ export type Stored =
 /** What the job use cases need of the world. */
 export interface JobStore {
   list(): Promise<JobRow[]>;
+  /** With its entries as they lie there: who asked reads each as far as it knows its kind. */
   find(id: string): Promise<JobDetail | null>;
+  /** Changes with every entry and erasure; null where there is no such job. */
+  version(id: string): Promise<string | null>;
   /** Events of all closed jobs on a board. */
   closedOn(board: string): Promise<KeptEvent[][]>;
   /** Adds the job unless it is there, then its events; one transaction. */
@@ -42,6 +46,7 @@ export interface KnownBoards {
 export interface JobUseCases {
   list(): Promise<JobRow[]>;
   find(id: string): Promise<Outcome<JobDetail>>;
+  version(id: string): Promise<string | null>;
   open(job: NewJob): Promise<Outcome<Appended>>;
   record(id: string, events: readonly JobEvent[]): Promise<Outcome<Appended>>;
   /** Takes a customer's words, name and pictures out of a job; its technical record stays. */
@@ -81,6 +86,7 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
   };
   return {
     list: () => store.list(),
+    version: (id) => store.version(id),
     async find(id) {
       const job = await store.find(id);
       return job ? { ok: true, value: job } : jobProblem(id);
@@ -108,9 +114,10 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
     async erase(id, event) {
       const job = await store.find(id);
       if (!job) return jobProblem(id);
-      const bodies = job.events.flatMap(({ id: of, body }) =>
-        body.type === 'strange' ? [] : [{ id: of, body: wordless(body) }],
-      );
+      const bodies = job.events.flatMap((raw) => {
+        const { id: of, body } = keptEventSchema.parse(raw);
+        return body.type === 'strange' ? [] : [{ id: of, body: wordless(body) }];
+      });
       await store.eraseWords(id, event, bodies);
       const after = await store.find(id);
       return after ? { ok: true, value: after } : jobProblem(id);

@@ -6,6 +6,7 @@ import {
   keptEventSchema,
   summaryOf,
   type Intake,
+  type Job,
   type JobEvent,
   type JobSummary,
   type KeptEvent,
@@ -36,14 +37,16 @@ interface EventRow {
 const moment = (date: Date): string =>
   date.getUTCFullYear() > 9999 ? '9999-12-31T23:59:59.999Z' : date.toISOString();
 
-/** As it was kept; what cannot be read at all is shown as strange. */
-function eventOf(row: EventRow): KeptEvent {
-  const raw = { id: row.id, who: row.who, at: moment(row.at), body: row.body };
-  const kept = keptEventSchema.safeParse(raw);
-  return kept.success
-    ? kept.data
-    : { id: row.id, who: row.who, at: raw.at, body: { type: 'strange', was: 'unreadable' } };
-}
+/** As it lies there, whatever it is. */
+const rawEvent = ({ id, who, at, body }: EventRow): KeptEvent => ({
+  id,
+  who,
+  at: moment(at),
+  body: body as KeptEvent['body'],
+});
+
+/** As far as this version can read it. */
+const eventOf = (row: EventRow): KeptEvent => keptEventSchema.parse(rawEvent(row));
 
 /** What the list shows in place of an intake this version cannot read. */
 const unreadable: Intake = intakeSchema.parse({
@@ -68,11 +71,20 @@ export function makeJobStore(source: DataSource): JobStore {
       job,
     ]);
 
+  /** As the entries lie there; where one of them is too odd for that, each as far as it can be read. */
+  const derived = (rows: readonly EventRow[]): Job => {
+    try {
+      return deriveJob(rows.map(rawEvent));
+    } catch {
+      return deriveJob(rows.map(eventOf));
+    }
+  };
+
   /** Works out what the list says of jobs something was added to, and keeps it for the next time. */
   const refreshed = async (row: ListedJob): Promise<ListedJob> => {
     if (row.summary !== null) return row;
     const events = await eventsOf(row.id);
-    const job = deriveJob(events.map(eventOf));
+    const job = derived(events);
     const summary = summaryOf(job);
     const intake = job.intake ?? row.intake;
     const closed = job.close?.body.outcome ?? null;
@@ -100,6 +112,20 @@ export function makeJobStore(source: DataSource): JobStore {
     };
   };
 
+  /** Soon after an entry, so that whoever asks for the list next need not wait for it. */
+  const soon = new Map<string, NodeJS.Timeout>();
+  const refreshSoon = (id: string): void => {
+    clearTimeout(soon.get(id));
+    const timer = setTimeout(() => {
+      soon.delete(id);
+      void source
+        .query('SELECT *, NULL AS board_title FROM job WHERE id = $1', [id])
+        .then(([row]: ListedJob[]) => row && refreshed(row))
+        .catch(() => undefined); // the list does it then
+    }, 150);
+    soon.set(id, timer.unref());
+  };
+
   return {
     async list() {
       const rows: ListedJob[] = await source.query(`
@@ -122,8 +148,17 @@ export function makeJobStore(source: DataSource): JobStore {
     async find(id) {
       const job = await source.getRepository(JobTable).findOneBy({ id });
       if (!job) return null;
+      // Read by who asked: ten thousand entries are not checked twice.
       const events = await eventsOf(id);
-      return { id, createdAt: moment(job.createdAt), events: events.map(eventOf) };
+      return { id, createdAt: moment(job.createdAt), events: events.map(rawEvent) };
+    },
+    async version(id) {
+      const [row] = (await source.query(
+        `SELECT max(seq) || '.' || count(*) FILTER (WHERE body->>'type' = 'erased') AS version
+         FROM job_event WHERE job_id = $1`,
+        [id],
+      )) as { version: string | null }[];
+      return row?.version ?? null;
     },
     async closedOn(board) {
       const rows: EventRow[] = await source.query(
@@ -169,8 +204,8 @@ export function makeJobStore(source: DataSource): JobStore {
           return addEvents(manager, id, events, null);
         })
         .catch(whatWasRefused),
-    append: (id, events) =>
-      source
+    append: async (id, events) => {
+      const stored = await source
         .transaction(async (manager): Promise<Stored> => {
           // The row lock keeps the order of events of one job the order of their arrival.
           const job = await manager.getRepository(JobTable).findOne({
@@ -179,7 +214,10 @@ export function makeJobStore(source: DataSource): JobStore {
           });
           return job ? addEvents(manager, id, events, job.closed) : { kind: 'no-job' };
         })
-        .catch(whatWasRefused),
+        .catch(whatWasRefused);
+      if (stored.kind === 'stored') refreshSoon(id);
+      return stored;
+    },
     eraseWords: (id, event, bodies) =>
       source.transaction(async (manager) => {
         await manager.query('SELECT id FROM job WHERE id = $1 FOR UPDATE', [id]);
