@@ -14,7 +14,7 @@ import { proposeActions, type BenchAction } from './proposing/actions.ts';
 import { posterior } from './weighing/bayes.ts';
 import { makeClasses } from './grouping/classes.ts';
 import type { Evidence, Observation, Weighed } from './evidence/evidence.ts';
-import { mergeAlike, setClasses } from './grouping/groups.ts';
+import { mergeAlike, setClasses, type Group } from './grouping/groups.ts';
 import {
   probeKey,
   proposeProbes,
@@ -44,6 +44,8 @@ export interface Diagnosis {
   none: number;
   /** Probability that nothing is wrong. */
   healthy: number;
+  /** Probability of what was not played yet: it is named once it was, and only weighs until then. */
+  unplayed: number;
   next: Proposal[];
   /** Unplugging, feeding, lifting: what tells apart where readings alone do not. */
   actions: BenchAction[];
@@ -161,8 +163,11 @@ export function makeDiagnoser(
         [...classes, ...setClasses(table, classes, classOf)],
         weights,
       );
+      const isKnown = (row: number): boolean =>
+        row >= table.singles || isPlayed(table.dictionary, row);
+      const isNamed = (group: Group): boolean => group.rows.some(isKnown);
       const suspects = groups
-        .filter((group) => group.probability > leastProbability)
+        .filter((group) => group.probability > leastProbability && isNamed(group))
         .slice(0, mostSuspects)
         .map((group) => suspectOf(table, stages, group, weights, evidence, used));
       // What reads alike is one thing to find: probes are to tell the groups apart.
@@ -184,6 +189,9 @@ export function makeDiagnoser(
         suspects,
         none: weights[rows]!,
         healthy: weights[0]!,
+        unplayed: groups
+          .filter((group) => !isNamed(group))
+          .reduce((sum, group) => sum + group.probability, 0),
         actions: proposeActions(
           board,
           suspects.flatMap((one) =>

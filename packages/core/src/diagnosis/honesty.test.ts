@@ -166,6 +166,19 @@ describe('a hypothesis that says nothing', () => {
     const first = diagnose([volts('1V8', 0.02), volts('3V3', 3.3)]);
     expect(first.suspects[0]?.title).toContain('U2');
     expect(first.suspects[0]?.probability).toBeLessThan(0.95);
+    // What was not played is not named, and its weight is said.
+    const early = begun(60);
+    const rowOf = new Map(
+      early.faults.map((one, index) => [JSON.stringify(one), early.rowOf[index]!]),
+    );
+    for (const { faults } of first.suspects)
+      expect(
+        faults.some(({ fault }) => isPlayed(early, rowOf.get(JSON.stringify(fault)) ?? 0)),
+      ).toBe(true);
+    expect(first.unplayed).toBeGreaterThan(0.01);
+    const named = first.suspects.reduce((sum, one) => sum + one.probability, 0);
+    expect(named + first.unplayed + first.none + first.healthy).toBeLessThan(1.0001);
+    expect(deskOf(board, whole)([volts('1V8', 0.02)]).unplayed).toBe(0);
     const { order } = likeliestFirst(board, whole);
     expect(order[0]).toBe(0);
     const places = new Map([...order].map((row, place) => [row, place]));

@@ -104,6 +104,7 @@ export function SuspectsPanel({
           </ol>
           <div className="quiet suspects-rest">
             none of these {percent(diagnosis.none)} · nothing wrong {percent(diagnosis.healthy)}
+            {diagnosis.unplayed > 0.005 && ` · not played yet ${percent(diagnosis.unplayed)}`}
           </div>
           {diagnosis.none > leastNoneShown && <Elsewhere diagnosis={diagnosis} />}
           {(diagnosis.next[0]?.gainBits ?? 0) > leastTellingBits && (
