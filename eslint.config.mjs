@@ -64,6 +64,7 @@ export default tseslint.config(
         fetch: 'readonly',
         setTimeout: 'readonly',
         setInterval: 'readonly',
+        AbortSignal: 'readonly',
         clearTimeout: 'readonly',
         module: 'writable',
         require: 'readonly',

@@ -241,6 +241,14 @@ const text = [
   '',
   ...worstUnlisted,
   '',
+  ...drills(),
 ].join('\n');
 writeFileSync(new URL('docs/figures.md', root), text);
 process.stdout.write(text);
+
+/** What `npm run drills` wrote stays. */
+function drills(): string[] {
+  const before = readFileSync(new URL('docs/figures.md', root), 'utf8');
+  const part = /<!-- drills -->[^]*<!-- \/drills -->/.exec(before);
+  return part ? [part[0], ''] : [];
+}

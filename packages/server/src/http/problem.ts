@@ -25,6 +25,19 @@ export function invalid(response: Response, error: ZodError): void {
   });
 }
 
+/**
+ * Not the request's fault: no connection (class 08), no room or memory (53), stopping or starting
+ * (57), no disk (58), read-only (25006) by SQLSTATE; or the socket's own errors.
+ */
+function isOfTheDatabase(error: unknown): boolean {
+  const { code, message } = error as { code?: unknown; message?: string };
+  if (typeof code === 'string')
+    return /^(08|53|57P|58)/.test(code) || code === '25006' || /^E(CONN|PIPE|TIMEDOUT)/.test(code);
+  return /Connection terminated|timeout exceeded when trying to connect|not connected|Driver not Connected/i.test(
+    message ?? '',
+  );
+}
+
 /** Last in line: known troubles get their status, the rest a plain 500 without its stack. */
 export const handleErrors: ErrorRequestHandler = (error: unknown, request, response, next) => {
   if (response.headersSent) {
@@ -50,6 +63,13 @@ export const handleErrors: ErrorRequestHandler = (error: unknown, request, respo
     });
   } else if (type === 'entity.parse.failed') {
     sendProblem(response, { status: 400, title: 'The request is not readable JSON' });
+  } else if (isOfTheDatabase(error)) {
+    request.log.error({ err: error }, 'the database keeps nothing');
+    sendProblem(response, {
+      status: 503,
+      title: 'The database cannot be reached, or keeps nothing at present',
+      detail: 'What was sent was not recorded. It is safe to send it again.',
+    });
   } else if (status !== undefined && status >= 400 && status < 500) {
     sendProblem(response, { status, title: 'The request is not valid' });
   } else {
