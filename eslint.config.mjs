@@ -65,6 +65,7 @@ export default tseslint.config(
         setTimeout: 'readonly',
         setInterval: 'readonly',
         AbortSignal: 'readonly',
+        URLSearchParams: 'readonly',
         clearTimeout: 'readonly',
         module: 'writable',
         require: 'readonly',

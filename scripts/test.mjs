@@ -54,6 +54,15 @@ try {
       TEST_DATABASE_URL: databaseUrl,
     });
   }
+  // Plays the browser tests need are made while the app is built.
+  const seeds = new Promise((resolve) => {
+    const child = spawn(
+      process.execPath,
+      ['--import', '@oxc-node/core/register', join(root, 'e2e/seed.ts'), scratch],
+      { cwd: root, stdio: 'inherit' },
+    );
+    child.once('close', resolve);
+  });
   console.log('\n--- build of the web app');
   const build = spawnSync(
     process.execPath,
@@ -61,7 +70,7 @@ try {
     { cwd: join(root, 'packages/web'), stdio: 'inherit' },
   );
   count('build of the web app', build.status === 0 ? 1 : 0, build.status === 0 ? 0 : 1);
-  await browserTests();
+  await browserTests(seeds);
 } catch (error) {
   failed++;
   failures.push(String(error?.stack ?? error));
@@ -122,7 +131,7 @@ function vitest(name, words, environment) {
   count(name, numPassedTests, numFailedTests + broken + (numTotalTests === 0 ? 1 : 0));
 }
 
-async function browserTests() {
+async function browserTests(seeds) {
   const name = onlyScreenshots ? 'screenshots' : 'browser tests';
   console.log(`\n--- ${name}`);
   const database = cluster
@@ -161,6 +170,7 @@ async function browserTests() {
       });
       server.once('exit', (code) => reject(new Error(`the server ended (${code})`)));
     });
+    if ((await seeds) === 0) await sendDictionaries(address);
     const out = join(scratch, 'playwright.json');
     spawnSync(
       process.execPath,
@@ -189,6 +199,20 @@ async function browserTests() {
     const ended = new Promise((resolve) => server.once('exit', resolve));
     server.kill('SIGTERM');
     await ended;
+  }
+}
+
+/** As another browser would: the server plays a sample anew before it serves them. */
+async function sendDictionaries(address) {
+  for (const { name, file, of } of JSON.parse(
+    readFileSync(join(scratch, 'dictionaries.json'), 'utf8'),
+  )) {
+    const sent = await fetch(`${address}/api/dictionaries/${name}?${new URLSearchParams(of)}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/octet-stream' },
+      body: readFileSync(file),
+    });
+    if (sent.status !== 204) throw new Error(`a dictionary was not taken: ${await sent.text()}`);
   }
 }
 
