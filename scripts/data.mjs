@@ -1,15 +1,32 @@
 // npx jiko backup, restore, upgrade, where: the data as a whole. Built-in modules only.
 import { randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, renameSync, rmdirSync, rmSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmdirSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { join, resolve } from 'node:path';
 import { backup, dailyName, readBack, thinOut, unpack } from './archive.mjs';
 import { runningCluster, startCluster } from './cluster.mjs';
-import { clusterState, dataFolder, DataTrouble, holdFolder, makeFolder } from './data-folder.mjs';
+import {
+  addressOf,
+  clusterState,
+  dataFolder,
+  DataTrouble,
+  holdFolder,
+  makeFolder,
+} from './data-folder.mjs';
 import { findPostgres } from './programs.mjs';
 
 const usage = `npx jiko backup [FILE]            everything in one file, while Jiko runs or not
 npx jiko restore FILE [--replace]  into an empty data folder; with --replace what is there is set aside
 npx jiko upgrade                   data of an older PostgreSQL into the newest installed
+npx jiko export-job ID [FILE]      one job with its sheets and pictures, from the Jiko that runs
+npx jiko import-job FILE           the same into the Jiko that runs
 npx jiko where                     where the data lies and who holds it`;
 
 const [command, ...words] = process.argv.slice(2);
@@ -29,6 +46,12 @@ try {
     case 'upgrade':
       await upgrade();
       break;
+    case 'export-job':
+      await exportJob(words);
+      break;
+    case 'import-job':
+      await importJob(words);
+      break;
     case 'where':
       await where();
       break;
@@ -39,6 +62,45 @@ try {
   if (!(error instanceof DataTrouble)) throw error;
   console.error(error.message);
   process.exitCode = 1;
+}
+
+/** The app that runs on the data folder. */
+function address() {
+  const found = addressOf(folder);
+  if (!found || !runningCluster(folder))
+    throw new DataTrouble(`No Jiko runs on ${folder}: start it first (npm start).`);
+  return found;
+}
+
+async function exportJob([id, asked]) {
+  if (!/^[0-9a-f-]{36}$/.test(id ?? '')) throw new DataTrouble(usage);
+  const answer = await fetch(`${address()}/api/jobs/${id}/file`);
+  if (!answer.ok) throw new DataTrouble(await wordsOf(answer));
+  const named = /filename="([\w.-]+)"/.exec(answer.headers.get('content-disposition') ?? '');
+  const file = resolve(asked ?? named?.[1] ?? `jiko-${id}.zip`);
+  if (existsSync(file)) throw new DataTrouble(`${file} is there already: choose another name.`);
+  writeFileSync(file, Buffer.from(await answer.arrayBuffer()));
+  console.log(file);
+}
+
+async function importJob([file]) {
+  if (!file) throw new DataTrouble(usage);
+  if (!existsSync(file)) throw new DataTrouble(`There is no file ${file}.`);
+  const answer = await fetch(`${address()}/api/job-files`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/zip' },
+    body: readFileSync(file),
+  });
+  if (!answer.ok) throw new DataTrouble(await wordsOf(answer));
+  const { id, device, entries, pictures, isNew } = await answer.json();
+  console.log(
+    `${isNew ? 'Taken over' : 'Here already, unchanged'}: ${device} (${id}), ${entries} entries, ${pictures} pictures.`,
+  );
+}
+
+async function wordsOf(answer) {
+  const { title = `status ${answer.status}`, detail = '' } = await answer.json().catch(() => ({}));
+  return `${title}. ${detail}`.trim();
 }
 
 async function where() {

@@ -264,6 +264,8 @@ describe('backup and restore', () => {
     expect(run(other, 'restore', join(other, 'none')).text).toContain('There is no file');
     expect(readdirSync(other).filter((name) => name !== 'lock')).toEqual(['holiday.jpg']);
     expect(run(other, 'backup').text).toContain('holds no data yet');
+    expect(run(other, 'import-job', file).text).toContain('No Jiko runs on');
+    expect(run(other, 'export-job', 'no id').text).toContain('npx jiko export-job');
   });
 
   it('daily ones are kept seven deep, and nothing else beside them is touched', () => {

@@ -14,7 +14,8 @@ const isRemoval = process.argv.includes('--demo-remove');
 const isOnce = isReset || isRemoval;
 const webFolder = join(root, 'packages/web/dist');
 const vite = createRequire(join(root, 'packages/web/package.json')).resolve('vite/package.json');
-const given = process.env.DATABASE_URL;
+// Set to nothing is not set.
+const given = process.env.DATABASE_URL || null;
 const folder = given ? null : dataFolder();
 
 const children = new Set();

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 
 // The data as a whole is kept by the scripts that start it, with built-in modules only.
-const keeps = ['backup', 'restore', 'upgrade', 'where'];
+const keeps = ['backup', 'restore', 'upgrade', 'where', 'export-job', 'import-job'];
 const [command = '', ...words] = process.argv.slice(2);
 if (keeps.includes(command)) {
   const tool = fileURLToPath(new URL('../../../scripts/data.mjs', import.meta.url));

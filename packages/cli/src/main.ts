@@ -38,6 +38,8 @@ jiko export SHEET --as dictionary-csv|spice [--fault PART:mode ...] [--source ID
 
 jiko backup [FILE] | restore FILE [--replace] | upgrade | where
     the data as a whole: one file of everything, and back; what is there is never overwritten unasked
+jiko export-job ID [FILE] | import-job FILE
+    one job with its sheets and pictures, out of and into the Jiko that runs
 
 JSON on standard output, messages on standard error. Exit codes: 0 done, 1 bad input, 2 usage.
 docs/cli.md says more.

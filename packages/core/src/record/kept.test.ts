@@ -51,6 +51,10 @@ describe('characters no store keeps', () => {
     expect(withoutUnkeepable(value)).toEqual({ a: [{ b: 'fine' }, { b: 'xy' }], c: 'd' });
     expect(withoutUnkeepable('a\udc00b\ud83d\ude00\ud800')).toBe('ab\ud83d\ude00');
     expect(unkeepable({ text: 'grüße 😀', n: 3, none: null })).toBeNull();
+    const deep = (depth: number): unknown => JSON.parse('['.repeat(depth) + ']'.repeat(depth));
+    expect(unkeepable(deep(100))).toBeNull();
+    expect(unkeepable(deep(102))).not.toBeNull();
+    expect(unkeepable(deep(20_000))).not.toBeNull();
   });
 });
 

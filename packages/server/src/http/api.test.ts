@@ -468,7 +468,7 @@ describe('health', () => {
     expect(failing.status).toBe(503);
     expect(await failing.json()).toMatchObject({ status: 'failing', database: 'unreachable' });
     const request = await fetch(base + api.jobs);
-    expect(request.status).toBe(500);
+    expect(request.status).toBe(503);
     expect(await request.text()).not.toMatch(/node_modules|typeorm/i);
   });
 });

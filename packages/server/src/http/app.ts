@@ -36,7 +36,11 @@ export interface AppParts {
   webFolder: string | null;
 }
 
+/** So long a failed write is told of, unless it goes on. */
+const troubleMilliseconds = 10_000;
+
 export function makeApp(parts: AppParts): Express {
+  let trouble: { at: number; words: string } | null = null;
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: parts.logger, quietReqLogger: true }));
@@ -61,7 +65,10 @@ export function makeApp(parts: AppParts): Express {
   app.use(ownPagesOnly);
   app.use(compression());
   app.get(api.health, async (_request, response) => {
-    const { database, because } = await parts.checkDatabase();
+    let { database, because } = await parts.checkDatabase();
+    // A small write may still find room where entries find none: what they met counts as well.
+    if (database === 'ok' && trouble && Date.now() - trouble.at < troubleMilliseconds)
+      [database, because] = ['read-only', trouble.words];
     const isWell = database === 'ok';
     response
       .status(isWell ? 200 : 503)
@@ -90,6 +97,6 @@ export function makeApp(parts: AppParts): Express {
       response.sendFile('index.html', { root: webFolder, cacheControl: false });
     });
   }
-  app.use(handleErrors);
+  app.use(handleErrors((words) => (trouble = { at: Date.now(), words })));
   return app;
 }

@@ -96,6 +96,11 @@ describe('one bad entry', () => {
       expect(await refused.json()).toMatchObject({ errors: [{ field: 'events.1.body.text' }] });
     }
     expect(await stored(id)).toHaveLength(1);
+    const deep = '['.repeat(20_000) + ']'.repeat(20_000);
+    for (const path of [api.jobs, api.events(id), api.boards, api.erase(id)])
+      expect((await post(path, deep)).status).toBe(400);
+    for (const path of ['/api/boards/%00/look', '/api/boards/beck-mini?hash=%00', '/api/jobs/%00'])
+      expect((await fetch(base + path)).status).toBe(400);
     const whole = await post(api.events(id), {
       events: [event({ type: 'note', text: 'a\ud83d\ude00b' })],
     });

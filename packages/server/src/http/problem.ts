@@ -39,45 +39,48 @@ function isOfTheDatabase(error: unknown): boolean {
 }
 
 /** Last in line: known troubles get their status, the rest a plain 500 without its stack. */
-export const handleErrors: ErrorRequestHandler = (error: unknown, request, response, next) => {
-  if (response.headersSent) {
-    next(error);
-    return;
-  }
-  const { status, type } = error as { status?: number; type?: string };
-  if (error instanceof multer.MulterError) {
-    const tooLarge = error.code === 'LIMIT_FILE_SIZE';
-    sendProblem(response, {
-      status: tooLarge ? 413 : 400,
-      title: tooLarge ? 'The file is too large' : 'The upload is not valid',
-      detail: tooLarge
-        ? `At most ${largestAttachmentBytes / 1024 / 1024} MB are taken. Nothing was stored.`
-        : error.message,
-      errors: [{ field: error.field ?? 'file', message: error.message }],
-    });
-  } else if (type === 'entity.too.large') {
-    sendProblem(response, {
-      status: 413,
-      title: 'The request is too large',
-      detail: 'Nothing was stored.',
-    });
-  } else if (type === 'entity.parse.failed') {
-    sendProblem(response, { status: 400, title: 'The request is not readable JSON' });
-  } else if (isOfTheDatabase(error)) {
-    request.log.error({ err: error }, 'the database keeps nothing');
-    sendProblem(response, {
-      status: 503,
-      title: 'The database cannot be reached, or keeps nothing at present',
-      detail: 'What was sent was not recorded. It is safe to send it again.',
-    });
-  } else if (status !== undefined && status >= 400 && status < 500) {
-    sendProblem(response, { status, title: 'The request is not valid' });
-  } else {
-    request.log.error({ err: error }, 'request failed');
-    sendProblem(response, {
-      status: 500,
-      title: 'Something went wrong on the server',
-      detail: 'What was sent may not have been recorded. It is safe to send it again.',
-    });
-  }
-};
+export const handleErrors =
+  (onDatabaseTrouble: (words: string) => void): ErrorRequestHandler =>
+  (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const { status, type } = error as { status?: number; type?: string };
+    if (error instanceof multer.MulterError) {
+      const tooLarge = error.code === 'LIMIT_FILE_SIZE';
+      sendProblem(response, {
+        status: tooLarge ? 413 : 400,
+        title: tooLarge ? 'The file is too large' : 'The upload is not valid',
+        detail: tooLarge
+          ? `At most ${largestAttachmentBytes / 1024 / 1024} MB are taken. Nothing was stored.`
+          : error.message,
+        errors: [{ field: error.field ?? 'file', message: error.message }],
+      });
+    } else if (type === 'entity.too.large') {
+      sendProblem(response, {
+        status: 413,
+        title: 'The request is too large',
+        detail: 'Nothing was stored.',
+      });
+    } else if (type === 'entity.parse.failed') {
+      sendProblem(response, { status: 400, title: 'The request is not readable JSON' });
+    } else if (isOfTheDatabase(error)) {
+      request.log.error({ err: error }, 'the database keeps nothing');
+      onDatabaseTrouble((error as Error).message);
+      sendProblem(response, {
+        status: 503,
+        title: 'The database cannot be reached, or keeps nothing at present',
+        detail: 'What was sent was not recorded. It is safe to send it again.',
+      });
+    } else if (status !== undefined && status >= 400 && status < 500) {
+      sendProblem(response, { status, title: 'The request is not valid' });
+    } else {
+      request.log.error({ err: error }, 'request failed');
+      sendProblem(response, {
+        status: 500,
+        title: 'Something went wrong on the server',
+        detail: 'What was sent may not have been recorded. It is safe to send it again.',
+      });
+    }
+  };
