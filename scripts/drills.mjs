@@ -47,6 +47,7 @@ function start(folder, port = 0) {
     said: () => said,
     ready: new Promise((done) => {
       const hear = (chunk) => {
+        if (process.env.HEAR) process.stdout.write(chunk);
         said += chunk;
         const found = /ready: (\S+)/.exec(said);
         if (found && !jiko.address) {

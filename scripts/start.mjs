@@ -3,9 +3,10 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
+import { createInterface } from 'node:readline/promises';
 import { fileURLToPath } from 'node:url';
 import { startCluster } from './cluster.mjs';
-import { dataFolder, DataTrouble, holdFolder, moveOldData } from './data-folder.mjs';
+import { clusterState, dataFolder, DataTrouble, holdFolder, moveOldData } from './data-folder.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const isDev = process.argv.includes('--dev');
@@ -33,8 +34,9 @@ try {
     if (moved) console.log(moved);
   }
   if (!isDev && !isOnce) buildWeb();
+  const demo = process.env.JIKO_DEMO ?? (folder && !isOnce ? await askForDemo(folder) : 'once');
   if (folder) cluster = await startCluster(folder, { say: console.log });
-  const address = await startServer(process.env.PORT ?? (isOnce ? '0' : '4600'));
+  const address = await startServer(process.env.PORT ?? (isOnce ? '0' : '4600'), demo);
   if (isOnce) {
     console.log(
       isReset ? 'The demo boards and jobs are as new.' : 'The demo is gone; your own jobs stay.',
@@ -92,8 +94,28 @@ function newest(folders) {
   return latest;
 }
 
+/** Asked once, at the very first start, where somebody can answer. */
+async function askForDemo(place) {
+  if (!process.stdin.isTTY || !process.stdout.isTTY || clusterState(place) === 'there')
+    return 'once';
+  const lines = createInterface({ input: process.stdin, output: process.stdout });
+  try {
+    const answer = await lines.question(
+      'Put in the demo, invented boards and jobs to try it on? It can be removed later. [Y/n] ',
+      // Nobody there: as for who only presses Enter.
+      { signal: AbortSignal.timeout(30_000) },
+    );
+    return /^n/i.test(answer.trim()) ? 'none' : 'once';
+  } catch {
+    console.log();
+    return 'once';
+  } finally {
+    lines.close();
+  }
+}
+
 /** Starts the server on a port; its address once it listens. */
-function startServer(port) {
+function startServer(port, demo) {
   const server = run(
     'server',
     [
@@ -112,7 +134,7 @@ function startServer(port) {
         PORT: port,
         HOST: process.env.HOST ?? '127.0.0.1',
         LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
-        JIKO_DEMO: isReset ? 'reset' : isRemoval ? 'remove' : (process.env.JIKO_DEMO ?? 'once'),
+        JIKO_DEMO: isReset ? 'reset' : isRemoval ? 'remove' : demo,
         JIKO_SHEETS: join(root, 'sheets'),
         JIKO_TIED: 'yes',
         ...(isDev ? {} : { JIKO_WEB: webFolder }),
@@ -174,7 +196,7 @@ function keepUp(address) {
   again(
     'server',
     () => [...children].some((child) => child.name === 'server'),
-    () => startServer(port),
+    () => startServer(port, 'once'),
   );
 }
 

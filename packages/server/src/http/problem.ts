@@ -33,7 +33,7 @@ function isOfTheDatabase(error: unknown): boolean {
   const { code, message } = error as { code?: unknown; message?: string };
   if (typeof code === 'string')
     return /^(08|53|57P|58)/.test(code) || code === '25006' || /^E(CONN|PIPE|TIMEDOUT)/.test(code);
-  return /Connection terminated|timeout exceeded when trying to connect|not connected|Driver not Connected/i.test(
+  return /Connection terminated|timeout exceeded when trying to connect|not connected|Driver not Connected|already released/i.test(
     message ?? '',
   );
 }
