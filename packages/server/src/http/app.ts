@@ -36,7 +36,7 @@ export interface AppParts {
   webFolder: string | null;
 }
 
-/** So long a failed write is told of, unless it goes on. */
+/** So long a failed write is told of, unless another is kept. */
 const troubleMilliseconds = 10_000;
 
 export function makeApp(parts: AppParts): Express {
@@ -73,6 +73,14 @@ export function makeApp(parts: AppParts): Express {
     response
       .status(isWell ? 200 : 503)
       .json({ status: isWell ? 'ok' : 'failing', database, because } satisfies Health);
+  });
+  app.use('/api', (request, response, next) => {
+    // What was kept says more than what was not a moment ago.
+    if (request.method === 'POST')
+      response.once('finish', () => {
+        if (response.statusCode < 300) trouble = null;
+      });
+    next();
   });
   app.use('/api', express.json({ limit: '2mb' }), keepableOnly);
   app.use(jobRoutes(parts.jobs));
