@@ -1,13 +1,14 @@
 import { defineConfig } from 'vitest/config';
 
-/** One plain project for mutation testing: the tests beside what decides, without the long loops. */
+/** One plain project for mutation testing: the tests beside the code, without the long loops. */
 export default defineConfig({
   test: {
     include: [
-      'packages/core/src/{prepare,readings,units,record,board,report}/**/*.test.ts',
-      'packages/core/src/trace/*.test.ts',
-      'packages/core/src/diagnosis/{honesty,proposing/next-step}.test.ts',
+      'packages/core/src/{prepare,readings,units,record,board,report,trace}/**/*.test.ts',
+      'packages/core/src/diagnosis/**/*.test.ts',
+      'packages/core/src/powerup/*.test.ts',
     ],
+    exclude: ['**/benches.test.ts', '**/before-power.test.ts'],
     isolate: false,
     testTimeout: 60000,
   },

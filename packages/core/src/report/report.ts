@@ -96,7 +96,9 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
       expected: expectationText(one.expectation),
       verdict: one.verdict.kind,
       why: whyText(one.verdict),
-      aside: asideText(one.standing),
+      aside: [asideText(one.standing), one.isOfOtherSheet && 'sheet changed since']
+        .filter(Boolean)
+        .join(', '),
       isVoid: one.standing.kind === 'struck' || one.standing.kind === 'superseded',
     })),
     stages: path.map((one) => ({ title: one.stage.title, state: stateText[one.state] })),

@@ -30,6 +30,8 @@ export interface JudgedReading extends KeptReading {
   verdict: Verdict;
   /** Taken as the bench stands now: only then does it say that something is there. */
   isHere: boolean;
+  /** Taken on another version of the sheet: held against the sheet as it is now, which was put right since. */
+  isOfOtherSheet: boolean;
 }
 
 /** What is known of a net in the condition that counts. */
@@ -38,6 +40,9 @@ export type NetStatus =
   | { kind: 'good' | 'bad' | 'undecided' | 'unjudged'; reading: JudgedReading }
   /** Two readings that stand contradict each other: bad contact or intermittent fault. */
   | { kind: 'contradicting'; reading: JudgedReading; other: JudgedReading };
+
+/** How versions of a sheet are named. */
+const sheetHash = /^[0-9a-f]{16}$/;
 
 /** After the press: what is read while the board tries outlives what is left when it gave up. */
 const afterPress: readonly Phase[] = ['trying', 'pressed', 'run'];
@@ -48,10 +53,12 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
     const { reading } = one;
     const net = healthy.board.nets.find((candidate) => candidate.id === reading.at.net);
     const isHere = speaksOfBench(healthy, reading);
+    const isOfOtherSheet = sheetHash.test(reading.sheet) && reading.sheet !== healthy.board.hash;
     if (!net) {
       return {
         ...one,
         isHere,
+        isOfOtherSheet,
         expectation: { kind: 'unknown', because: `${reading.at.net} is not on the sheet any more` },
         verdict: verdict('unjudged', { is: 'not-on-sheet', net: reading.at.net }),
       };
@@ -71,7 +78,7 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
       through: reading.reference && throughOf(own, reading),
       charge: isOnBattery(own, reading) ? own.charge(net.id) : null,
     });
-    return { ...one, isHere, expectation, verdict: judged };
+    return { ...one, isHere, isOfOtherSheet, expectation, verdict: judged };
   });
 }
 

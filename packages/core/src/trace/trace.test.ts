@@ -221,6 +221,18 @@ describe('what readings prove', () => {
     expect(found.next?.net).not.toBe('VIN_JACK');
   });
 
+  it('a reading taken on another version of the sheet is judged by the present one, and says so', () => {
+    const of = (sheet: string) =>
+      trace(cairnHealthy, [read({ ...readingOf('VIN', 19.5), sheet })]).readings[0]!;
+    expect(of('0123456789abcdef')).toMatchObject({
+      isOfOtherSheet: true,
+      verdict: { kind: 'good' },
+    });
+    expect(of(cairnHealthy.board.hash).isOfOtherSheet).toBe(false);
+    // Nobody wrote the version down.
+    expect(of('').isOfOtherSheet).toBe(false);
+  });
+
   it('names what should pull a net down that stands where nothing should be', () => {
     const { trace: end } = follow(cairnHealthy, { kind: 'open', part: part('R2') });
     expect(end.firstMissing).toMatchObject({ net: 'PQ1_G' });

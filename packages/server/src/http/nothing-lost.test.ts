@@ -203,6 +203,25 @@ describe('closing and reopening', () => {
     ((await (await fetch(base + api.jobs)).json()) as { id: string; closed: unknown }[]).find(
       (row) => row.id === id,
     )?.closed;
+  it('the list never stays behind: many entries at once, and lists asked for in between', async () => {
+    const ids = await Promise.all(Array.from({ length: 3 }, openJob));
+    const count = 25;
+    await Promise.all(
+      ids.flatMap((id) =>
+        Array.from({ length: count }, async (_, at) => {
+          await new Promise((done) => setTimeout(done, at * 12));
+          await post(api.events(id), { events: [event(reading(at))] });
+          if (at % 3 === 0) await fetch(base + api.jobs);
+        }),
+      ),
+    );
+    // What was worked out in the background is in by then.
+    for (const wait of [0, 400]) {
+      await new Promise((done) => setTimeout(done, wait));
+      const rows = (await bench.jobs.list()).filter((row) => ids.includes(row.id));
+      expect(rows.map((row) => row.summary.readings)).toEqual([count, count, count]);
+    }
+  });
   it('a closed job takes no entry by mistake, and takes them again once reopened', async () => {
     const id = await openJob();
     await post(api.events(id), { events: [event(close)] });

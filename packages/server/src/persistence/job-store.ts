@@ -88,12 +88,21 @@ export function makeJobStore(source: DataSource): JobStore {
     const summary = summaryOf(job);
     const intake = job.intake ?? row.intake;
     const closed = job.close?.body.outcome ?? null;
-    // Only if nothing was added meanwhile.
-    await source.query(
-      `UPDATE job SET summary = $2, intake = $4, closed = $5 WHERE id = $1 AND summary IS NULL
-         AND (SELECT max(seq) FROM job_event WHERE job_id = $1) = $3`,
-      [row.id, JSON.stringify(summary), events.at(-1)?.seq ?? null, JSON.stringify(intake), closed],
-    );
+    await source.transaction(async (manager) => {
+      // Whoever adds holds this lock: only behind it is it known that nothing was added meanwhile.
+      await manager.query('SELECT id FROM job WHERE id = $1 FOR UPDATE', [row.id]);
+      await manager.query(
+        `UPDATE job SET summary = $2, intake = $4, closed = $5 WHERE id = $1
+           AND (SELECT max(seq) FROM job_event WHERE job_id = $1) = $3`,
+        [
+          row.id,
+          JSON.stringify(summary),
+          events.at(-1)?.seq ?? null,
+          JSON.stringify(intake),
+          closed,
+        ],
+      );
+    });
     return { ...row, summary, intake, closed };
   };
 

@@ -67,6 +67,7 @@ export function ReadingsTable({
                           : `before the repair: ${one.verdict.kind}`}
                     </span>
                   )}
+                  {one.isOfOtherSheet && <span className="quiet"> sheet changed since</span>}
                   {standing.kind === 'stands' && one.verdict.kind !== 'good' && (
                     <div className="reason quiet">{whyText(one.verdict)}</div>
                   )}

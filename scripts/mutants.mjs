@@ -1,0 +1,118 @@
+// npm run mutants [-- FILE...]: mutation testing of what decides about powering, injecting, charging,
+// heating and lifting, then of a seeded sample of the rest of the core; scores into docs/figures.md.
+import { spawnSync } from 'node:child_process';
+import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { dirname, join, relative } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const core = 'packages/core/src';
+/** What decides: all of it. */
+const decides = [
+  'prepare/power-plan.ts',
+  'prepare/shorts.ts',
+  'prepare/make-safe.ts',
+  'readings/judge-across.ts',
+  'readings/caution.ts',
+  'diagnosis/proposing/separate.ts',
+].map((file) => `${core}/${file}`);
+/** So many lines of each of these, by chance: about sixty changes. */
+const sampled = ['readings', 'units', 'record', 'board', 'diagnosis', 'powerup'];
+const lines = Number(process.env.LINES ?? 45);
+
+const asked = process.argv.slice(2);
+const rows = [];
+if (asked.length > 0) add(run(asked), (file) => file);
+else {
+  if (process.env.ONLY !== 'sample') add(run(decides), (file) => relative(core, file));
+  if (process.env.ONLY !== 'decides')
+    for (const folder of sampled) add(run(sampleOf(folder)), () => `a sample of ${folder}/`);
+}
+write();
+
+function run(mutate) {
+  const done = spawnSync(
+    process.execPath,
+    [join(root, 'node_modules/@stryker-mutator/core/bin/stryker.js'), 'run'],
+    {
+      cwd: root,
+      stdio: 'inherit',
+      env: { ...process.env, MUTATE: mutate.join(' ') },
+    },
+  );
+  if (done.status !== 0) console.error(`stryker ended with ${done.status}`);
+  return JSON.parse(readFileSync(join(root, '.data/mutants.json'), 'utf8'));
+}
+
+/** Changes noticed of all that could be made, by what `name` makes of the file. */
+function add(report, name) {
+  const by = new Map();
+  for (const [file, { mutants }] of Object.entries(report.files)) {
+    const one = by.get(name(file)) ?? { noticed: 0, all: 0 };
+    for (const { status } of mutants) {
+      if (['CompileError', 'RuntimeError', 'Ignored'].includes(status)) continue;
+      one.all++;
+      if (status === 'Killed' || status === 'Timeout') one.noticed++;
+    }
+    by.set(name(file), one);
+  }
+  for (const [of, { noticed, all }] of by) {
+    if (all === 0) continue;
+    rows.push([of, '75 %', `${((100 * noticed) / all).toFixed(1)} % of ${all}`]);
+  }
+}
+
+/** Lines of code drawn with a seed, so that the same ones are drawn tomorrow. */
+function sampleOf(folder) {
+  let state = 20261126;
+  // A linear congruential generator (Numerical Recipes): any will do.
+  const chance = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
+  const all = readdirSync(join(root, core, folder), { recursive: true })
+    .filter((name) => name.endsWith('.ts') && !/\.test\.ts$|(^|\/)index\.ts$/.test(name))
+    .sort()
+    .flatMap((name) => {
+      const file = `${core}/${folder}/${name}`;
+      return readFileSync(join(root, file), 'utf8')
+        .split('\n')
+        .flatMap((line, at) =>
+          // A line something can be changed on: no comment, import, type or bracket alone.
+          /[<>=!?+\-*/&|'`\d]/.test(line) &&
+          !/^\s*(\/\/|\*|\/\*|import|export (type|interface)|type |interface )/.test(line)
+            ? [`${file}:${at + 1}-${at + 1}`]
+            : [],
+        );
+    });
+  const drawn = new Set();
+  while (drawn.size < Math.min(lines, all.length))
+    drawn.add(all[Math.floor(chance() * all.length)]);
+  return [...drawn];
+}
+
+/** Its own part of the figures; `npm run bench` leaves it as it is. */
+function write() {
+  if (rows.length === 0 || asked.length > 0) {
+    for (const row of rows) console.log(row.join(': '));
+    return;
+  }
+  const file = join(root, 'docs/figures.md');
+  const [begin, end] = ['<!-- mutants -->', '<!-- /mutants -->'];
+  const text = readFileSync(file, 'utf8');
+  const from = text.indexOf(begin);
+  const kept =
+    from < 0 ? text : text.slice(0, from) + text.slice(text.indexOf(end) + end.length + 1);
+  const table = [
+    begin,
+    '',
+    '## Mutants',
+    '',
+    'Changes put into the core one at a time by `npm run mutants`, and how many of them the tests noticed. Samples are of lines drawn with a seed.',
+    '',
+    '| where | aim | noticed |',
+    '| --- | --- | --- |',
+    ...rows.map((cells) => `| ${cells.join(' | ')} |`),
+    '',
+    end,
+    '',
+  ].join('\n');
+  writeFileSync(file, `${kept.trimEnd()}\n\n${table}`);
+}
