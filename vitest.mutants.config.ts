@@ -1,13 +1,11 @@
 import { defineConfig } from 'vitest/config';
 
+const folders = process.env['MUTANT_TESTS']?.split(',') ?? ['prepare', 'readings', 'trace'];
+
 /** One plain project for mutation testing: the tests beside the code, without the long loops. */
 export default defineConfig({
   test: {
-    include: [
-      'packages/core/src/{prepare,readings,units,record,board,report,trace}/**/*.test.ts',
-      'packages/core/src/diagnosis/**/*.test.ts',
-      'packages/core/src/powerup/*.test.ts',
-    ],
+    include: folders.map((folder) => `packages/core/src/${folder}/**/*.test.ts`),
     exclude: ['**/benches.test.ts', '**/before-power.test.ts'],
     isolate: false,
     testTimeout: 60000,

@@ -18,6 +18,15 @@ const decides = [
 ].map((file) => `${core}/${file}`);
 /** So many lines of each of these, by chance: about sixty changes. */
 const sampled = ['readings', 'units', 'record', 'board', 'diagnosis', 'powerup'];
+/** The tests that are to notice: those beside the code, and of what stands right on it. */
+const testsOf = {
+  readings: 'readings,prepare,trace,report',
+  units: 'units,readings',
+  record: 'record,report,prepare',
+  board: 'board',
+  diagnosis: 'diagnosis',
+  powerup: 'powerup',
+};
 const lines = Number(process.env.LINES ?? 45);
 
 const asked = process.argv.slice(2);
@@ -26,18 +35,19 @@ if (asked.length > 0) add(run(asked), (file) => file);
 else {
   if (process.env.ONLY !== 'sample') add(run(decides), (file) => relative(core, file));
   if (process.env.ONLY !== 'decides')
-    for (const folder of sampled) add(run(sampleOf(folder)), () => `a sample of ${folder}/`);
+    for (const folder of sampled)
+      add(run(sampleOf(folder), testsOf[folder]), () => `a sample of ${folder}/`);
 }
 write();
 
-function run(mutate) {
+function run(mutate, tests = 'prepare,readings,trace,diagnosis/proposing') {
   const done = spawnSync(
     process.execPath,
     [join(root, 'node_modules/@stryker-mutator/core/bin/stryker.js'), 'run'],
     {
       cwd: root,
       stdio: 'inherit',
-      env: { ...process.env, MUTATE: mutate.join(' ') },
+      env: { ...process.env, MUTATE: mutate.join(' '), MUTANT_TESTS: tests },
     },
   );
   if (done.status !== 0) console.error(`stryker ended with ${done.status}`);
