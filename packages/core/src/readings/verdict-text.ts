@@ -36,7 +36,7 @@ const words: Words = {
   recorded: ({ because }) => `Recorded, not judged: ${because}.`,
   'no-expected': ({ mode }) => `No expected ${mode} are known here.`,
   swings({ low, high, mode, held }) {
-    const span = `${formatQuantity(low, unitOf[mode])} to ${formatQuantity(high, unitOf[mode])}`;
+    const span = `${formatQuantity(low, unitOf[mode])} and ${formatQuantity(high, unitOf[mode])}`;
     return held
       ? `Swings between ${span}; a steady ${expectationText(held)} is expected. Something tries and gives up.`
       : `Swings between ${span}: it comes and goes.`;
