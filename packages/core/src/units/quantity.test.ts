@@ -8,6 +8,46 @@ const value = (text: string, unit: Unit): number => {
   return parsed.value;
 };
 
+describe('quantities as a meter would show them', () => {
+  it.each([
+    [Infinity, 'ohms', '∞ Ω'],
+    [-Infinity, 'volts', '-∞ V'],
+    [2.2e-12, 'farads', '2.2 pF'],
+    [4.7e-6, 'henries', '4.7 µH'],
+    [2.2e-9, 'farads', '2.2 nF'],
+    [0.005, 'ohms', '5 mΩ'],
+    [33e3, 'ohms', '33 kΩ'],
+    [1.5e6, 'ohms', '1.5 MΩ'],
+    [2e9, 'ohms', '2 GΩ'],
+    [0.99999, 'ohms', '1 Ω'],
+    [1.25, 'watts', '1.25 W'],
+    [61.5, 'celsius', '61.5 °C'],
+    [0.012, 'seconds', '12 ms'],
+    [3.29, 'volts', '3.29 V'],
+    [19.474, 'volts', '19.47 V'],
+    [100.04, 'volts', '100 V'],
+    [0.0004, 'volts', '0.4 mV'],
+    [4e-5, 'volts', '0 V'],
+    [9e-8, 'amps', '0 A'],
+    [-0.0001, 'volts', '-0.1 mV'],
+  ] as const)('%f %s is %s', (value, unit, text) => {
+    expect(formatQuantity(value, unit)).toBe(text);
+  });
+  it('troubles are said whole', () => {
+    const said = (text: string, unit: Unit): string => {
+      const parsed = parseQuantity(text, unit);
+      return parsed.ok ? 'taken' : quantityTroubleText(parsed.error);
+    };
+    expect(said('', 'volts')).toBe('Nothing was typed.');
+    expect(said('abc', 'volts')).toMatch(/^"abc" is not a /);
+    expect(said('5 A', 'volts')).toBe('"A" is not a unit of volts (in "5 A").');
+    expect(said('10m', 'ohms')).toBe(
+      '"10m" could be 10 mΩ or 10 MΩ: write "10m" with its unit or "10M".',
+    );
+    expect(said('k', 'ohms')).not.toBe('taken');
+  });
+});
+
 describe('written quantities', () => {
   // IEC 60062 marks values with the multiplier in place of the decimal point (from memory).
   it.each([
@@ -30,6 +70,18 @@ describe('written quantities', () => {
     ['47u', 'farads', 47e-6],
     ['1.2m', 'seconds', 0.0012],
     ['62C', 'celsius', 62],
+    ['62 °C', 'celsius', 62],
+    ['62°', 'celsius', 62],
+    ['62 deg', 'celsius', 62],
+    ['3 s', 'seconds', 3],
+    ['3 sec', 'seconds', 3],
+    ['1 second', 'seconds', 1],
+    ['3 seconds', 'seconds', 3],
+    ['4u7H', 'henries', 4.7e-6],
+    ['1e3', 'ohms', 1000],
+    ['1e+3', 'ohms', 1000],
+    ['2.5E-2', 'volts', 0.025],
+    ['1.5W', 'watts', 1.5],
   ] as const)('%s in %s', (text, unit, expected) => {
     const parsed = parseQuantity(text, unit);
     expect(parsed.ok && parsed.value).toBeCloseTo(expected, 12);

@@ -38,7 +38,9 @@ const unitWords: Record<Unit, readonly string[]> = {
 
 /** A letter standing in the place of the decimal point tells the unit or the prefix: 4k7, 1v8, 0R05. */
 const inPlaceOfPoint = /^([+-]?)(\d*)(°c|[a-zA-ZµμΩΩ])(\d+)([a-zA-Z°ΩΩω]*)$/u;
-const plain = /^([+-]?(?:\d+[.,]?\d*|[.,]\d+)(?:e[+-]?\d+)?)\s*([a-zA-ZµμΩΩω°]*)$/u;
+const plain = /^([+-]?(?:\d+[.,]?\d*|[.,]\d+)(?:[eE][+-]?\d+)?)\s*([a-zA-ZµμΩΩω°]*)$/u;
+/** As spreadsheets write large and small numbers. */
+const exponent = /\d[eE][+-]?\d/;
 
 /**
  * Reads a written quantity in the wanted unit: `1.79`, `1,79`, `1v8`, `2k2`, `250mV`, `0R05`, `47u`.
@@ -50,7 +52,7 @@ export function parseQuantity(written: string, wanted: Unit): Result<number, Qua
   const text = written.trim();
   if (text === '') return fail({ code: 'empty' });
 
-  const split = inPlaceOfPoint.exec(text);
+  const split = exponent.test(text) ? null : inPlaceOfPoint.exec(text);
   if (split) {
     const [, sign = '', whole = '', letter = '', fraction = '', tail = ''] = split;
     const number = Number(`${sign}${whole}.${fraction}`);
