@@ -1,0 +1,166 @@
+import { describe, expect, it } from 'vitest';
+import { plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import {
+  deriveJob,
+  eventBodySchema,
+  goneParts,
+  jobSummarySchema,
+  liftedParts,
+  seenTexts,
+  stepsDone,
+  summaryOf,
+} from './index.ts';
+
+const job = (...bodies: unknown[]) => deriveJob(plainEvents(...bodies));
+const finding = (kind: string, part: string | null) => ({ type: 'finding', kind, part, text: '' });
+const repair = (action: string, ...parts: string[]) => ({
+  type: 'repair',
+  action,
+  parts,
+  text: '',
+});
+
+describe('parts that are not there to be measured', () => {
+  it('were seen missing, and nothing else that was found', () => {
+    expect(goneParts(job(finding('missing', 'R1')))).toEqual(['R1']);
+    for (const kind of ['corrosion', 'burnt', 'cracked', 'bridged', 'hot'])
+      expect(goneParts(job(finding(kind, 'R1')))).toEqual([]);
+    expect(goneParts(job(finding('missing', null)))).toEqual([]);
+  });
+  it('not where it was taken back, does no harm, or a new one was fitted', () => {
+    const [seen] = plainEvents(finding('missing', 'R1'));
+    const after = (body: unknown): string[] => goneParts(deriveJob([seen!, ...plainEvents(body)]));
+    expect(after({ type: 'strike', event: seen!.id, reason: 'wrong part' })).toEqual([]);
+    expect(after({ type: 'harmless', finding: seen!.id, reason: 'not fitted by design' })).toEqual(
+      [],
+    );
+    expect(after(repair('replaced', 'R1'))).toEqual([]);
+    expect(after(repair('refitted', 'R1'))).toEqual([]);
+    expect(after(repair('replaced', 'R2'))).toEqual(['R1']);
+    expect(after(repair('removed', 'R1'))).toEqual(['R1']);
+  });
+  it('were taken off and not put back, unless that entry was taken back', () => {
+    expect(liftedParts(job(repair('removed', 'C1', 'C2')))).toEqual(['C1', 'C2']);
+    expect(liftedParts(job(repair('removed', 'C1', 'C2'), repair('refitted', 'C1')))).toEqual([
+      'C2',
+    ]);
+    expect(liftedParts(job(repair('removed', 'C1'), repair('reflowed', 'C1')))).toEqual(['C1']);
+    const [off] = plainEvents(repair('removed', 'C1'));
+    const strike = plainEvents({ type: 'strike', event: off!.id, reason: 'x' });
+    expect(liftedParts(deriveJob([off!, ...strike]))).toEqual([]);
+    expect(goneParts(deriveJob([off!]))).toEqual(['C1']);
+  });
+});
+
+describe('steps something was recorded of', () => {
+  const read = (phase: 'cold' | 'standby', mode: 'ohms' | 'volts') => ({
+    type: 'reading',
+    supersedes: [],
+    reading: plainReading('VIN', mode, phase, { kind: 'number', value: 1, trend: 'steady' }),
+  });
+  const sign = { type: 'sign', phase: 'standby', drawAmps: 0.1, drawShape: null, text: '' };
+  it.each([
+    [[], []],
+    [[plainIntake()], ['door']],
+    [[sign], ['signs']],
+    [[{ type: 'tried', thing: 'memory', result: 'no-change' }], ['signs']],
+    [[{ type: 'safety', item: 'esd', state: 'done' }], ['safe']],
+    [[{ type: 'safety', item: 'esd', state: 'open' }], []],
+    [[finding('burnt', 'R1')], ['look']],
+    [[read('cold', 'ohms')], ['cold']],
+    [[read('standby', 'volts')], ['trace']],
+    [[{ type: 'power', source: 'bench', volts: 19, limitAmps: 1, despite: [] }], ['power']],
+    [[{ type: 'note', text: 'x' }], []],
+  ])('%o: %o', (bodies, steps) => {
+    expect(stepsDone(job(...bodies))).toEqual(steps);
+  });
+  it('not of what was struck out', () => {
+    for (const body of [
+      read('cold', 'ohms'),
+      read('standby', 'volts'),
+      sign,
+      finding('burnt', 'R1'),
+    ]) {
+      const [one] = plainEvents(body);
+      const strike = plainEvents({ type: 'strike', event: one!.id, reason: 'x' });
+      expect(stepsDone(deriveJob([one!, ...strike]))).toEqual([]);
+    }
+  });
+  it('a summary can be kept, and none with numbers below nothing', () => {
+    const summary = summaryOf(
+      job(plainIntake(), read('standby', 'volts'), { type: 'time', minutes: 30 }),
+    );
+    expect(jobSummarySchema.parse(summary)).toEqual(summary);
+    expect(summary).toMatchObject({ readings: 1, minutes: 30 });
+    for (const change of [{ readings: -1 }, { readings: 1.5 }, { minutes: -1 }])
+      expect(jobSummarySchema.safeParse({ ...summary, ...change }).success).toBe(false);
+  });
+});
+
+describe('bounds of what is written down', () => {
+  const ok = (body: unknown): boolean => eventBodySchema.safeParse(body).success;
+  const sign = (seen: object, more: object = {}) => ({
+    ...{ type: 'sign', phase: 'standby', drawAmps: null, drawShape: null, seen, text: '' },
+    ...more,
+  });
+  const id = plainEvents({ type: 'note', text: 'x' })[0]!.id;
+  it.each([
+    ['seconds until off', sign({ offAfterSeconds: 0 }), true],
+    ['an hour', sign({ offAfterSeconds: 3600 }), true],
+    ['more than an hour', sign({ offAfterSeconds: 3601 }), false],
+    ['less than nothing', sign({ offAfterSeconds: -1 }), false],
+    ['fifty amps', sign({}, { drawAmps: 50 }), true],
+    ['more than fifty amps', sign({}, { drawAmps: 50.1 }), false],
+    ['a draw below nothing', sign({}, { drawAmps: -0.1 }), false],
+    [
+      'a supply of 60 V',
+      { type: 'power', source: 'b', volts: 60, limitAmps: 50, despite: [] },
+      true,
+    ],
+    ['more than 60 V', { type: 'power', source: 'b', volts: 61, limitAmps: 1, despite: [] }, false],
+    [
+      'a limit of 51 A',
+      { type: 'power', source: 'b', volts: 5, limitAmps: 51, despite: [] },
+      false,
+    ],
+    [
+      'a limit below nothing',
+      { type: 'power', source: 'b', volts: 5, limitAmps: -1, despite: [] },
+      false,
+    ],
+    ['a minute', { type: 'time', minutes: 1 }, true],
+    ['a day', { type: 'time', minutes: 1440 }, true],
+    ['more than a day', { type: 'time', minutes: 1441 }, false],
+    ['no minute', { type: 'time', minutes: 0 }, false],
+    ['a strike with its reason', { type: 'strike', event: id, reason: 'slip' }, true],
+    ['a strike without one', { type: 'strike', event: id, reason: ' ' }, false],
+    ['a strike of nothing', { type: 'strike', reason: 'slip' }, false],
+    ['a picture', { type: 'picture', attachment: id, caption: '' }, true],
+    ['a picture of nothing', { type: 'picture', caption: '' }, false],
+    ['an intake without an intake', { type: 'intake' }, false],
+    ['a reopening without a reason', { type: 'reopen', reason: '' }, false],
+    ['something new in a known kind', { type: 'note', text: 'x', more: 1 }, false],
+  ] as const)('%s', (_what, body, taken) => {
+    expect(ok(body)).toBe(taken);
+  });
+});
+
+describe('what was seen, in words', () => {
+  it.each([
+    [{}, []],
+    [
+      { fan: true, picture: true, restarts: true, startsOnConnect: true },
+      ['fan turns', 'picture', 'goes off and on again', 'starts when connected'],
+    ],
+    [
+      { fan: false, picture: false, restarts: false, startsOnConnect: false },
+      ['no fan', 'no picture', 'does not restart', 'does not start by itself'],
+    ],
+    [{ lights: [] }, ['no light']],
+    [{ lights: ['LED1', 'LED2'] }, ['lit: LED1, LED2']],
+    [{ offAfterSeconds: 0 }, ['off again after 0 s']],
+    [{ reached: 'memory', beeps: 'two long' }, ['came as far as memory', 'two long']],
+  ])('%o', (seen, texts) => {
+    expect(seenTexts(seen)).toEqual(texts);
+  });
+});
