@@ -50,6 +50,8 @@ const tab = (page: Page, name: string) => page.getByRole('link', { name, exact: 
 
 test('a job is taken in by keyboard alone, and its draft outlives the page', async ({ page }) => {
   await page.goto('/jobs/new');
+  // The boards come from the server: there is nothing to choose before they are there.
+  await page.waitForLoadState('networkidle');
   await expect(page.getByLabel('Device')).toBeFocused();
   await page.keyboard.type('Cairn 14 from the counter');
   await page.keyboard.press('Tab');
