@@ -16,10 +16,12 @@ const left = ['--exclude-table-data=dictionary'];
 
 /**
  * Writes everything into `file` while the app runs, and reads it back: each table has to hold as many
- * rows as the same snapshot of the database had. Returns rows by table and the file's bytes.
+ * rows as the same snapshot of the database had. Returns rows by table and the file's bytes. What `over`
+ * lets it take the place of stays until then.
  */
-export async function backup(bin, url, file) {
-  if (existsSync(file)) throw new DataTrouble(`${file} is there already: choose another name.`);
+export async function backup(bin, url, file, { over = false } = {}) {
+  if (existsSync(file) && !over)
+    throw new DataTrouble(`${file} is there already: choose another name.`);
   if (!existsSync(dirname(file))) throw new DataTrouble(`There is no folder ${dirname(file)}.`);
   const half = `${file}.part-${randomBytes(4).toString('hex')}`;
   const snapshot = await holdSnapshot(bin, url);

@@ -124,7 +124,18 @@ export function clusterState(folder) {
     // Left by a start that was cut off while it made one under a name of its own.
     if (newName.test(name)) rmSync(join(folder, name), { recursive: true, force: true });
   const found = look(pg);
-  if (found === null) return 'none';
+  if (found === null) {
+    const half = (existsSync(folder) ? readdirSync(folder) : []).find(
+      (name) => /^restoring-/.test(name) && existsSync(join(folder, name, 'pg/PG_VERSION')),
+    );
+    const aside =
+      existsSync(folder) && readdirSync(folder).some((name) => /^pg\.set-aside-/.test(name));
+    if (half && aside)
+      throw new DataTrouble(
+        `A restore was cut off: its database lies in ${join(folder, half)}, what was there before in ${pg}.set-aside-*. Move one of them, with its .password, to ${pg}; nothing is begun anew meanwhile.`,
+      );
+    return 'none';
+  }
   if (!found.isDirectory()) {
     throw new DataTrouble(
       `${pg} is not a folder, so the database cannot lie there. Move it away, or set JIKO_DATA to another folder.`,

@@ -124,8 +124,9 @@ async function takeBackup(words) {
   const now = new Date();
   const name = isDaily ? dailyName(now) : `jiko-${stamp()}.backup`;
   const file = asked ? resolve(asked) : join(backups, name);
-  if (isDaily && existsSync(file)) rmSync(file);
-  const told = await withCluster((cluster) => backup(cluster.bin, cluster.ownerUrl, file));
+  const told = await withCluster((cluster) =>
+    backup(cluster.bin, cluster.ownerUrl, file, { over: isDaily }),
+  );
   if (isDaily) thinOut(backups);
   console.log(
     `${file}: ${told.rows.job ?? 0} jobs with ${told.rows.job_event} entries, ${told.rows.board_version ?? 0} sheets, ${(told.rows.attachment ?? 0) + (told.rows.board_picture ?? 0)} pictures; ${Math.ceil(told.bytes / 1024)} kB, read back whole.`,

@@ -268,6 +268,33 @@ describe('backup and restore', () => {
     expect(run(other, 'export-job', 'no id').text).toContain('npx jiko export-job');
   });
 
+  it('the one of the day is only replaced by one that reads back', async () => {
+    const place = folder();
+    const cluster = await startCluster(place);
+    fill(cluster, 20);
+    expect(run(place, 'backup', '--daily').text).toContain('20 entries');
+    const [day] = dailyBackups(join(place, 'backups'));
+    const before = readFileSync(join(place, 'backups', day.name));
+    // Tables that cannot be dumped: the attempt fails.
+    sql(cluster.bin, cluster.ownerUrl, 'ALTER TABLE migrations RENAME TO elsewhere');
+    expect(run(place, 'backup', '--daily').status).toBe(1);
+    expect(readFileSync(join(place, 'backups', day.name)).equals(before)).toBe(true);
+    expect(readdirSync(join(place, 'backups'))).toEqual([day.name]);
+    sql(cluster.bin, cluster.ownerUrl, 'ALTER TABLE elsewhere RENAME TO migrations');
+    fill(cluster, 5);
+    expect(run(place, 'backup', '--daily').text).toContain('25 entries');
+    cluster.stop();
+  });
+
+  it('a restore cut off between its two renames begins nothing anew', async () => {
+    const place = folder();
+    mkdirSync(join(place, 'restoring-0123abcd', 'pg'), { recursive: true });
+    writeFileSync(join(place, 'restoring-0123abcd', 'pg', 'PG_VERSION'), '15\n');
+    mkdirSync(join(place, 'pg.set-aside-2026-11-26T100000'));
+    await expect(startCluster(place)).rejects.toThrow(/A restore was cut off.*restoring-0123abcd/s);
+    expect(existsSync(join(place, 'pg'))).toBe(false);
+  });
+
   it('daily ones are kept seven deep, and nothing else beside them is touched', () => {
     const place = folder();
     for (let day = 1; day <= 9; day++)

@@ -21,7 +21,7 @@ import { makeDictionaryStore } from './persistence/dictionary-store.ts';
 import { makeLookStore } from './persistence/look-store.ts';
 import {
   bringUpToDate,
-  checkDatabase,
+  makeDatabaseCheck,
   makeDataSource,
   NewerData,
   openDatabase,
@@ -84,7 +84,7 @@ const app = makeApp({
   jobFiles: makeJobFiles(makeJobFileStore(database)),
   dictionaries: makeDictionaries(makeDictionaryStore(database), boardStore),
   shop,
-  checkDatabase: () => checkDatabase(database),
+  checkDatabase: makeDatabaseCheck(database),
   logger,
   webFolder: JIKO_WEB ? resolve(JIKO_WEB) : null,
 });

@@ -21,7 +21,7 @@ import { makeAttachmentStore } from './persistence/attachment-store.ts';
 import { makeBoardStore } from './persistence/board-store.ts';
 import {
   bringUpToDate,
-  checkDatabase,
+  makeDatabaseCheck,
   makeDataSource,
   openDatabase,
 } from './persistence/database.ts';
@@ -80,7 +80,7 @@ export async function startBench() {
     jobFiles: makeJobFiles(makeJobFileStore(database)),
     dictionaries: makeDictionaries(makeDictionaryStore(database), boardStore),
     shop: makeShop(null, demo),
-    checkDatabase: () => checkDatabase(database),
+    checkDatabase: makeDatabaseCheck(database),
     logger: pino({ level: 'silent' }),
     webFolder: null,
   });

@@ -4,7 +4,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api } from '@jiko/contract';
 import type { EventInput } from '@jiko/core/record';
-import { checkDatabase } from '../persistence/database.ts';
+import { checkDatabase, makeDatabaseCheck } from '../persistence/database.ts';
 import { readSheetAside } from '../boards/sheet-reader.ts';
 import { event, intake, png, reading, sheet, startBench, type TestBench } from '../test-bench.ts';
 
@@ -268,6 +268,16 @@ describe('closing and reopening', () => {
     expect(after).toContain('"low":1');
     expect((await fetch(base + api.attachment(picture))).status).toBe(404);
     expect((await bench.jobs.list()).find((row) => row.id === id)?.intake.device).toBe('(erased)');
+    // Only by its own request, and nothing else by that one; a job that is not there has no words.
+    expect((await post(api.events(id), { events: [event({ type: 'erased' })] })).status).toBe(409);
+    const note = event({ type: 'note', text: 'by the wrong door' });
+    expect((await post(api.erase(id), { event: note })).status).toBe(409);
+    expect((await post(api.erase(randomUUID()), { event: event({ type: 'erased' }) })).status).toBe(
+      404,
+    );
+    const taken = { ...event({ type: 'erased' }), id: (await stored(id))[0]!.id };
+    expect((await post(api.erase(id), { event: taken })).status).toBe(409);
+    expect(JSON.stringify(await stored(id))).not.toContain('wrong door');
   });
 });
 
@@ -317,6 +327,9 @@ describe('one job as a file', () => {
       sheets: 1,
       isNew: true,
     });
+    // Closed from the first moment, before anybody asked for a list.
+    const late = await there.post(api.events(id), { events: [event(reading(9))] });
+    expect(late.status).toBe(409);
     const raw = async (of: TestBench): Promise<unknown> =>
       of.database.query('SELECT id, who, at, body FROM job_event WHERE job_id = $1 ORDER BY seq', [
         id,
@@ -499,6 +512,20 @@ describe('health of the disk', () => {
       database: 'read-only',
       because: expect.stringContaining('read-only transaction') as string,
     });
+    // Asked often, it writes seldom while all is well, and at once again after trouble.
+    const written = async (): Promise<string> =>
+      (
+        (await bench.database.query(
+          `SELECT md5(value) AS it FROM setting WHERE name = 'health'`,
+        )) as { it: string }[]
+      )[0]?.it ?? '';
+    const check = makeDatabaseCheck(bench.database);
+    expect(await check()).toEqual({ database: 'ok', because: null });
+    const first = await written();
+    for (let times = 0; times < 5; times++) expect((await check()).database).toBe('ok');
+    expect(await written()).toBe(first);
+    await makeDatabaseCheck(bench.database)();
+    expect(await written()).not.toBe(first);
     await full.destroy();
     await bench.asAdmin(`ALTER ROLE ${bench.role} RESET default_transaction_read_only`);
   });

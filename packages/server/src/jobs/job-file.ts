@@ -85,6 +85,8 @@ export interface JobFileStore {
   takeOver(job: {
     id: string;
     createdAt: string;
+    /** How it ended; null while it is open. */
+    closed: string | null;
     events: readonly RawEvent[];
     pictures: readonly KeptPicture[];
     sheets: readonly SheetVersion[];
@@ -138,7 +140,9 @@ export function makeJobFiles(store: JobFileStore): JobFileUseCases {
       if (!read.ok) return read;
       const { head, pictures, sheets } = read.value;
       const { id, createdAt, events } = head;
-      const done = await store.takeOver({ id, createdAt, events, pictures, sheets });
+      const { intake, close } = deriveJob(events.map((one) => keptEventSchema.parse(one)));
+      const closed = close?.body.outcome ?? null;
+      const done = await store.takeOver({ id, createdAt, closed, events, pictures, sheets });
       if (done === 'differs' || done === 'event-taken')
         return refuse(
           409,
@@ -147,7 +151,6 @@ export function makeJobFiles(store: JobFileStore): JobFileUseCases {
             : 'Entries of this job belong to another one here',
           'Nothing was changed: a job is taken over whole or not at all.',
         );
-      const { intake } = deriveJob(events.map((one) => keptEventSchema.parse(one)));
       return {
         ok: true,
         value: {

@@ -2,7 +2,6 @@ import type { Appended, JobDetail, JobRow, NewJob } from '@jiko/contract';
 import {
   deriveJob,
   habitsOf,
-  keptEventSchema,
   wordless,
   type EventBody,
   type Habit,
@@ -32,12 +31,8 @@ export interface JobStore {
   create(id: string, events: readonly JobEvent[]): Promise<Stored>;
   /** Adds events in the order given; those already there are left alone. One transaction. */
   append(id: string, events: readonly JobEvent[]): Promise<Stored>;
-  /** Takes words and pictures out and writes down that it was done; one transaction. */
-  eraseWords(
-    id: string,
-    event: JobEvent,
-    bodies: readonly { id: string; body: EventBody }[],
-  ): Promise<void>;
+  /** Takes pictures out, and of every entry what `without` takes; writes down that it was done; one transaction. */
+  eraseWords(id: string, event: JobEvent, without: (body: EventBody) => EventBody): Promise<Stored>;
 }
 export interface KnownBoards {
   has(id: string): Promise<boolean>;
@@ -107,18 +102,22 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
       return outcomeOf(id, await store.create(id, events));
     },
     async record(id, events) {
+      // It would say that words are gone which are there.
+      if (events.some(({ body }) => body.type === 'erased'))
+        return conflict('Words are taken out by their own request', 'events', 'must not be erased');
       const unknown = await unknownBoard(events);
       if (unknown) return boardProblem(unknown.board, 'events');
       return outcomeOf(id, await store.append(id, events));
     },
     async erase(id, event) {
-      const job = await store.find(id);
-      if (!job) return jobProblem(id);
-      const bodies = job.events.flatMap((raw) => {
-        const { id: of, body } = keptEventSchema.parse(raw);
-        return body.type === 'strange' ? [] : [{ id: of, body: wordless(body) }];
-      });
-      await store.eraseWords(id, event, bodies);
+      if (event.body.type !== 'erased')
+        return conflict(
+          'Only an entry of its own says that words were taken out',
+          'event',
+          'must be erased',
+        );
+      const done = outcomeOf(id, await store.eraseWords(id, event, wordless));
+      if (!done.ok) return done;
       const after = await store.find(id);
       return after ? { ok: true, value: after } : jobProblem(id);
     },

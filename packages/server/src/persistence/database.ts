@@ -77,14 +77,31 @@ async function grant(owner: DataSource, app: string): Promise<void> {
  * Whether the database answers, and whether it takes writing: a full disk, or one that went read-only,
  * answers questions and keeps nothing. `because` in the database's words.
  */
-export async function checkDatabase(
-  source: DataSource,
-): Promise<{ database: 'ok' | 'unreachable' | 'read-only'; because: string | null }> {
+export interface DatabaseState {
+  database: 'ok' | 'unreachable' | 'read-only';
+  because: string | null;
+}
+
+/** The same, asked every few seconds by every page: while writing goes well it is tried once in a while. */
+export function makeDatabaseCheck(source: DataSource): () => Promise<DatabaseState> {
+  let wroteAt = -Infinity;
+  return async () => {
+    const now = Date.now();
+    const state = await checkDatabase(source, now - wroteAt > writeEveryMilliseconds);
+    if (state.database !== 'ok') wroteAt = -Infinity;
+    else if (now - wroteAt > writeEveryMilliseconds) wroteAt = now;
+    return state;
+  };
+}
+const writeEveryMilliseconds = 15_000;
+
+export async function checkDatabase(source: DataSource, isToWrite = true): Promise<DatabaseState> {
   try {
     await source.query('SELECT 1');
   } catch (error) {
     return { database: 'unreachable', because: (error as Error).message };
   }
+  if (!isToWrite) return { database: 'ok', because: null };
   try {
     // Nothing that packs small: a disk with a few bytes left takes a small row.
     await source.query(

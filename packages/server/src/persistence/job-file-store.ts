@@ -46,13 +46,13 @@ export function makeJobFileStore(source: DataSource): JobFileStore {
         sheets: sheets.map(({ saved_at, ...one }) => ({ ...one, savedAt: saved_at.toISOString() })),
       };
     },
-    takeOver: ({ id, createdAt, events, pictures, sheets }) =>
+    takeOver: ({ id, createdAt, closed, events, pictures, sheets }) =>
       source
         .transaction(async (manager) => {
           const made: unknown[] = await manager.query(
             `INSERT INTO job (id, intake, closed, summary, created_at, updated_at)
-           VALUES ($1, $2, NULL, NULL, $3, $4) ON CONFLICT (id) DO NOTHING RETURNING id`,
-            [id, JSON.stringify(events[0]?.body['intake']), createdAt, events.at(-1)?.at],
+           VALUES ($1, $2, $5, NULL, $3, $4) ON CONFLICT (id) DO NOTHING RETURNING id`,
+            [id, JSON.stringify(events[0]?.body['intake']), createdAt, events.at(-1)?.at, closed],
           );
           if (made.length === 0) {
             const [{ same } = { same: false }] = (await manager.query(

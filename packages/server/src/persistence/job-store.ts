@@ -227,15 +227,25 @@ export function makeJobStore(source: DataSource): JobStore {
       if (stored.kind === 'stored') refreshSoon(id);
       return stored;
     },
-    eraseWords: (id, event, bodies) =>
-      source.transaction(async (manager) => {
-        await manager.query('SELECT id FROM job WHERE id = $1 FOR UPDATE', [id]);
-        await manager.query('DELETE FROM attachment WHERE job_id = $1', [id]);
-        for (const { id: of, body } of bodies)
-          await manager.query('SELECT take_words_out($1, $2)', [of, JSON.stringify(body)]);
-        await insertEvent(manager, id, event);
-        await manager.query('UPDATE job SET summary = NULL WHERE id = $1', [id]);
-      }),
+    eraseWords: (id, event, without) =>
+      source
+        .transaction(async (manager): Promise<Stored> => {
+          const [job] = (await manager.query('SELECT closed FROM job WHERE id = $1 FOR UPDATE', [
+            id,
+          ])) as { closed: string | null }[];
+          if (!job) return { kind: 'no-job' };
+          await manager.query('DELETE FROM attachment WHERE job_id = $1', [id]);
+          for (const row of await eventsOf(id, manager)) {
+            const { body } = eventOf(row);
+            if (body.type !== 'strange')
+              await manager.query('SELECT take_words_out($1, $2)', [
+                row.id,
+                JSON.stringify(without(body)),
+              ]);
+          }
+          return addEvents(manager, id, [event], job.closed);
+        })
+        .catch(whatWasRefused),
   };
 }
 
@@ -253,7 +263,8 @@ async function insertEvent(
   if (made.length > 0) return 'recorded';
   const same: unknown[] = await manager.query(
     `SELECT id FROM job_event WHERE id = $1 AND job_id = $2 AND who = $3 AND at = $4
-       AND (body = $5::jsonb OR body::text LIKE '%(erased)%')`,
+       AND (body = $5::jsonb
+         OR (body->>'type' = $5::jsonb->>'type' AND body::text LIKE '%(erased)%'))`,
     [id, jobId, who, at, text],
   );
   return same.length > 0 ? 'known' : 'taken';
