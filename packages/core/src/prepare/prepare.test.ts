@@ -6,6 +6,7 @@ import { loadSheet, type GoalId, type NetId } from '../board/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
 import { parseEntry, usualMeter, type Mode, type Phase, whyText } from '../readings/index.ts';
+import { plainIntake as intake } from '../practice/index.ts';
 import { deriveJob, eventBodySchema, type EventBody, type Job } from '../record/index.ts';
 import {
   findingEffects,
@@ -42,20 +43,6 @@ const jobOf = (...bodies: unknown[]): Job =>
       body: eventBodySchema.parse(body) as EventBody,
     })),
   );
-const intake = (more: object = {}) => ({
-  type: 'intake',
-  intake: {
-    board: 'cairn-14',
-    device: 'd',
-    complaint: 'c',
-    history: '',
-    goal: 'boots',
-    source: 'adapter',
-    keep: '',
-    promised: null,
-    ...more,
-  },
-});
 function reading(
   net: string,
   written: string,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { plainIntake as intake } from '../practice/index.ts';
 import { deriveJob, dueOf, eventBodySchema, summaryOf, timeOf, type EventBody } from './index.ts';
 
 const id = (serial: number): string =>
@@ -13,20 +14,6 @@ const job = (...bodies: unknown[]) =>
       body: eventBodySchema.parse(body) as EventBody,
     })),
   );
-const intake = (more: object = {}) => ({
-  type: 'intake',
-  intake: {
-    board: 'b',
-    device: 'd',
-    complaint: 'c',
-    history: '',
-    goal: 'boots',
-    source: 'adapter',
-    keep: '',
-    promised: null,
-    ...more,
-  },
-});
 const noon = '2026-01-05T12:00:00Z';
 
 describe('what can be done now', () => {
