@@ -10,6 +10,10 @@ export interface Board {
   hash: string;
   depth: Sheet['depth'];
   notes: string;
+  /** Figures nobody knows on this board. */
+  guessed: Sheet['guessed'];
+  /** What a first sheet was made from; null for one written otherwise. */
+  choices: Record<string, unknown> | null;
   ground: NetId;
   nets: Net[];
   parts: Part[];
@@ -51,6 +55,8 @@ export interface Net {
   coldOhms: number | null;
   coldDiodeVolts: number | null;
   origin: Origin;
+  /** A point of one's own: which net it is nobody knows yet. */
+  isUnnamed: boolean;
   /** Its places in their order along the copper, from the feed on; empty where nobody said. */
   along: NetPlace[];
 }

@@ -66,6 +66,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       coldOhms: written.cold?.ohms ?? null,
       coldDiodeVolts: written.cold?.diode ?? null,
       origin: written.origin ?? (byName === null ? 'schematic' : 'rule-of-thumb'),
+      isUnnamed: written.unnamed,
       along: [],
     };
   });
@@ -395,6 +396,8 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
     hash,
     depth: sheet.depth,
     notes: sheet.notes ?? '',
+    guessed: sheet.guessed,
+    choices: sheet.choices ?? null,
     ground,
     // In one order, however the lines stand in the sheet: an answer must not hang on it.
     nets: nets.sort((a, b) => byName(a.id, b.id)),

@@ -39,7 +39,7 @@ export { loadSheet, sheetLines } from './load-sheet.ts';
 export { allNeeds, outputPins } from './behaviour-pins.ts';
 export { lintBoard } from './lint.ts';
 export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
-export { readNetName, type NetNameMeaning } from './net-name.ts';
+export { readNetName, byName, type NetNameMeaning } from './net-name.ts';
 export { drawnPicture, type DrawnPicture, type Side } from './drawn-picture.ts';
 export { alignPictures, type Alignment, type Pair } from './alignment.ts';
 export { choosableGoals, commonGoals, goalTitle } from './common-goals.ts';

@@ -27,6 +27,8 @@ function netIssues(board: Board): PathedIssue[] {
       (board.button?.net === net.id ? 1 : 0) +
       (net.loadAmps > 0 ? 1 : 0);
     const at = ['nets', net.id];
+    // A point of one's own waits for its name.
+    if (net.isUnnamed) continue;
     if (pins.length + others === 0) issues.push({ code: 'lonely-net', net: net.id, at });
     // At rails depth nets end where nothing more is drawn: that is no mistake.
     else if (pins.length + others === 1 && board.depth === 'full') {

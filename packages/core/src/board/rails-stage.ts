@@ -18,6 +18,8 @@ export function stageChip(
   if (stage.enable) pinFor(stage.enable, 'ENABLE');
   stage.after.forEach((one, index) => pinFor(one, `AFTER${index + 1}`));
   if (stage.powerGood) pins.set('PG', stage.powerGood);
+  const pass = stage.pass ?? 'switching';
+  const leastFeed = pass === 'switching' ? 2 : 0.4;
   const does: SheetBehaviour[] = stage.gives.map((given, index) => {
     pins.set(`OUT${index + 1}`, given);
     return {
@@ -25,11 +27,20 @@ export function stageChip(
       in: 'FEED',
       out: `OUT${index + 1}`,
       limit: stage.limit ?? 10,
-      pass: 'switching',
+      pass,
       efficiency: 0.9,
-      dropout: 0.15,
+      dropout: pass === 'switch' ? 0 : 0.15,
       outOhms: 0.005,
-      needs: [{ at: 'FEED', side: 'above', volts: 2, hysteresisVolts: 0.2, than: null }, ...needs],
+      needs: [
+        {
+          at: 'FEED',
+          side: 'above',
+          volts: leastFeed,
+          hysteresisVolts: leastFeed / 10,
+          than: null,
+        },
+        ...needs,
+      ],
       onDelay: stage.delay ?? 0.001,
       softStart: 0.002,
       overload: 'hiccup',

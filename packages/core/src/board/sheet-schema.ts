@@ -191,6 +191,8 @@ const netSchema = z.strictObject({
   load: amps.optional(),
   cold: z.strictObject({ ohms: ohms.optional(), diode: positive('volts').optional() }).optional(),
   origin: originSchema.optional(),
+  /** A point of one's own that nobody has named yet: which net it is stays open. */
+  unnamed: z.boolean().default(false),
   /** Places in their order along the copper, from the feed on: points of the sheet or PART.PIN. */
   along: z.array(name).max(40).default([]),
 });
@@ -290,6 +292,8 @@ const stageSchema = z.strictObject({
   with: z.array(name).default([]),
   // A sheet at rails depth says the rest here instead of drawing chips.
   feed: name.optional(),
+  /** How it gives what it gives: a converter, an LDO, or a switch that passes its feed on. */
+  pass: z.enum(['switching', 'linear', 'switch']).optional(),
   enable: needSchema.optional(),
   after: z.array(needSchema).default([]),
   powerGood: name.optional(),
@@ -340,6 +344,12 @@ export const sheetSchema = z.strictObject({
   revision: z.string().max(20).default('-'),
   depth: z.enum(['rails', 'chips', 'full']),
   notes: z.string().max(4000).optional(),
+  /** What a first sheet was made from: see core/first-sheet. */
+  choices: z
+    .record(name, z.union([z.string(), z.number(), z.null(), z.array(z.string())]))
+    .optional(),
+  /** Figures nobody knows on this board: what they give is no evidence and draws no alarm. */
+  guessed: z.array(z.enum(['loads', 'limits', 'times'])).default([]),
   nets: z.record(
     name,
     netSchema.nullable().transform((net) => net ?? netSchema.parse({})),

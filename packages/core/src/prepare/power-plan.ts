@@ -22,6 +22,8 @@ export interface PlanStep {
   title: string;
   /** Amps of the healthy board; what is read within a third of it is as expected. */
   amps: number;
+  /** Nobody knows the loads of this board: the amps are a guess and raise no alarm below the limit. */
+  isGuess: boolean;
   limitAmps: number;
   volts: number;
   more: string;
@@ -243,19 +245,28 @@ function handy(amps: number): number {
   return amps;
 }
 
+/**
+ * Limits of a supply where nobody knows what the board draws: laptop boards mostly stay below a quarter
+ * of an amp at rest and start within two (common practice, no source).
+ */
+const guessedLimits = { standby: 0.3, pressed: 2 };
+
 function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
   const amps = (phase: PoweredPhase): number => healthy.play.phases.get(phase)?.sourceAmps ?? 0;
   const standby = amps('standby');
   const run = Math.max(amps('run'), amps('trying'), amps('pressed'));
   const isSet = source.kind === 'bench';
-  const limit = (wanted: number): number => (isSet ? handy(wanted) : source.limitAmps);
+  const isGuess = healthy.board.guessed.includes('loads');
+  const limit = (wanted: number, ofGuess: number): number =>
+    isSet ? handy(isGuess ? Math.max(wanted, ofGuess) : wanted) : source.limitAmps;
   return [
     {
       phase: 'standby',
       title: 'Connect, do not press',
       volts: source.volts,
-      limitAmps: limit(Math.max(0.1, 3 * standby)),
+      limitAmps: limit(Math.max(0.1, 3 * standby), guessedLimits.standby),
       amps: standby,
+      isGuess,
       more: `Source off at once and look for heat. At the limit with the volts down it is a short that cold readings did not show.`,
       less: 'Nothing at all: the way in is open, or its FETs stay off. Read the input chain point by point.',
     },
@@ -263,8 +274,9 @@ function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
       phase: 'trying',
       title: 'Press the button',
       volts: source.volts,
-      limitAmps: limit(Math.max(0.3, 1.3 * run)),
+      limitAmps: limit(Math.max(0.3, 1.3 * run), guessedLimits.pressed),
       amps: run,
+      isGuess,
       more: 'Let go, source off, look for heat after the press only: a run rail.',
       less: 'As before the press: the press is not seen, or the first run rail does not come. Up for seconds and down again: it gives up; read in those seconds.',
     },
@@ -316,9 +328,20 @@ export function judgeIdleSource(source: Source, volts: number): Verdict {
 }
 
 /** Whether a draw is what a step expects, with what to do. */
-export function judgeDraw({ amps: usual, more, less }: PlanStep, amps: number): Verdict {
+export function judgeDraw(step: PlanStep, amps: number): Verdict {
+  const { amps: usual, more, less, limitAmps } = step;
+  if (step.isGuess) {
+    const guessed = (then: string) => ({ is: 'draw-guessed', amps, then }) as const;
+    if (amps >= 0.95 * Math.min(limitAmps, guessedLimit(step)))
+      return verdict('high', guessed(more));
+    if (amps < 0.002) return verdict('low', guessed(less));
+    return verdict('undecided', guessed(''));
+  }
   const draw = (then: string) => ({ is: 'draw', amps, usual, then }) as const;
   if (amps > usual * 1.33 + 0.01) return verdict('high', draw(more));
   if (amps < usual * 0.67 - 0.003) return verdict('low', draw(less));
   return verdict('good', draw(''));
 }
+
+const guessedLimit = ({ phase }: PlanStep): number =>
+  phase === 'standby' ? guessedLimits.standby : Infinity;

@@ -8,6 +8,7 @@ import { traceJob } from '../trace/index.ts';
 import { parseFault } from '../faults/index.ts';
 import { plainIntake, plainJob, plainReading } from '../practice/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
+import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { cautionFor, judgeCharge, phases, whyText } from '../readings/index.ts';
 import { safetyItems } from '../record/index.ts';
 import {
@@ -188,6 +189,30 @@ describe('connecting', () => {
     [0.063, 'low'],
   ])('%f A where 0.1 A is healthy: %s', (amps, kind) => {
     expect(judgeDraw(step, amps).kind).toBe(kind);
+  });
+
+  const guess = { ...step, isGuess: true, phase: 'standby', limitAmps: 0.3 } as PlanStep;
+  it.each([
+    [guess, 0.28, 'undecided'],
+    [guess, 0.29, 'high'],
+    // An adapter has no limit to stand at: the usual one of a resting board counts.
+    [{ ...guess, limitAmps: 4.5 }, 0.29, 'high'],
+    [guess, 0.001, 'low'],
+    [guess, 0.002, 'undecided'],
+    [{ ...guess, phase: 'trying', limitAmps: 2 } as PlanStep, 1.8, 'undecided'],
+    [{ ...guess, phase: 'trying', limitAmps: 2 } as PlanStep, 1.91, 'high'],
+  ])('loads nobody knows (%#): %f A', (one, amps, kind) => {
+    expect(judgeDraw(one as PlanStep, amps as number).kind).toBe(kind);
+  });
+
+  it('a board made by choices gets limits for boards nobody knows, and a small first one', () => {
+    const choices = choicesSchema.parse({ input: 'barrel-pfet' });
+    const unknown = study(composeSheetText({ title: 'Board', marking: '', choices }, 'board'));
+    const { steps } = powerPlan(unknown, makeSweep(unknown), jobOf(), []);
+    expect(steps.map(({ isGuess, limitAmps }) => [isGuess, limitAmps])).toEqual([
+      [true, 0.5],
+      [true, 2],
+    ]);
   });
 
   it('limits stand a little above the healthy draw, and the first of them is small', () => {

@@ -40,15 +40,20 @@ export function makeReading(
   { phase, source, attached, lifted, meter = usualMeter, supply }: BenchMoment,
 ): Result<Reading, string[]> {
   const troubles: string[] = [];
-  const { at, reference = null, mode } = typed;
+  const { mode } = typed;
   const value = parseEntry(typed.text, mode, meter);
   if (!value.ok) troubles.push(entryTroubleText(value.error));
-  if (reference && saysNoShort(typed.text))
+  if (typed.reference && saysNoShort(typed.text))
     troubles.push(
       `"${typed.text.trim()}" may mean whole or no short between two points: type what the meter shows.`,
     );
-  for (const place of [at, ...(reference ? [reference] : [])])
-    if (!findNet(board, place.net)) troubles.push(`There is no net ${place.net} on this board.`);
+  const onNet = (place: ProbePlace): ProbePlace => {
+    const net = findNet(board, place.net);
+    if (!net) troubles.push(`There is no net ${place.net} on this board.`);
+    return net ? { ...place, net: net.id } : place;
+  };
+  const at = onNet(typed.at);
+  const reference = typed.reference ? onNet(typed.reference) : null;
   if (value.ok && troubles.length === 0) {
     const impossible = impossibleReading(board, netOf(board, at.net as NetId), mode, value.value);
     if (impossible) troubles.push(impossible);

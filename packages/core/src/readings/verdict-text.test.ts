@@ -150,6 +150,11 @@ const words: [Because, string][] = [
     '310 mA, about 260 mA when healthy. Source off.',
   ],
   [{ is: 'draw', amps: 0.25, usual: 0.2567, then: '' }, '250 mA, about 260 mA when healthy.'],
+  [{ is: 'draw-guessed', amps: 0.3, then: 'Source off.' }, '300 mA. Source off.'],
+  [
+    { is: 'draw-guessed', amps: 0.08, then: '' },
+    '80 mA: nobody knows what a good one of these draws. Write it down and go on.',
+  ],
   [
     { is: 'may-be-body-diode', volts: 18.9, part: 'PQ1', from: 'VIN' },
     '18.9 V could be PQ1 on, or off and leaking through its body diode. Read VIN before it: the drop decides.',

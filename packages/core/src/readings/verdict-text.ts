@@ -86,6 +86,10 @@ const words: Words = {
     `${unplugged(volts)}, ${formatVolts(usual)} expected: do not connect it.`,
   'source-idles': ({ volts, wakesAtAmps }) =>
     `${unplugged(volts)} is how it idles: read it again under a load of more than ${formatAmps(wakesAtAmps)}.`,
+  'draw-guessed': ({ amps, then }) =>
+    then
+      ? `${formatAmps(amps)}. ${then}`
+      : `${formatAmps(amps)}: nobody knows what a good one of these draws. Write it down and go on.`,
   draw: ({ amps, usual, then }) =>
     `${formatAmps(amps)}, about ${formatAmps(Number(usual.toPrecision(2)))} when healthy.${then && ` ${then}`}`,
 

@@ -58,6 +58,8 @@ export type Because =
     }
   | { is: 'source-idles'; volts: number; wakesAtAmps: number }
   | { is: 'draw'; amps: number; usual: number; then: string }
+  /** What the board draws nobody knows. */
+  | { is: 'draw-guessed'; amps: number; then: string }
   // Volts held against those before a part that loses next to nothing.
   | { is: 'may-be-body-diode'; volts: number; part: string; from: string }
   | { is: 'drop-decides'; part: string; from: string }

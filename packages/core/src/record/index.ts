@@ -23,6 +23,7 @@ export {
   type JobEvent,
   type KeptEvent,
 } from './event.ts';
+export { jobOnBoard } from './on-board.ts';
 export {
   deriveJob,
   goneParts,

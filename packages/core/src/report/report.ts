@@ -4,7 +4,7 @@ import type { HealthyBoard } from '../powerup/index.ts';
 import { expectationText, valueText, whyText } from '../readings/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
 import { formatAmps, formatOhms } from '../units/index.ts';
-import { deriveJob, seenTexts, type Job, type KeptEvent } from '../record/index.ts';
+import { deriveJob, jobOnBoard, seenTexts, type Job, type KeptEvent } from '../record/index.ts';
 
 /** What the write-up says, as data; the page and the Markdown show the same. */
 export interface Report {
@@ -53,7 +53,7 @@ const stateText = {
  */
 export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[]): Report {
   const { board } = studied;
-  const job = deriveJob(events);
+  const job = jobOnBoard(board, deriveJob(events));
   const healthy = studied.onBench(benchOfJob(board, job));
   const { intake } = job;
   const trace = traceJob(healthy, job, (intake?.goal ?? '') as GoalId);
@@ -181,7 +181,7 @@ function foundBeforeRepairs(studied: HealthyBoard, events: readonly KeptEvent[])
     if (body.action === 'removed' || body.action === 'refitted') return [];
     // Strikes made later hold for what was read earlier.
     const strikes = events.slice(index).filter((event) => event.body.type === 'strike');
-    const then = deriveJob([...events.slice(0, index), ...strikes]);
+    const then = jobOnBoard(studied.board, deriveJob([...events.slice(0, index), ...strikes]));
     const healthy = studied.onBench(benchOfJob(studied.board, then));
     const { firstMissing } = traceJob(healthy, then, (then.intake?.goal ?? '') as GoalId);
     return firstMissing

@@ -8,7 +8,7 @@ import {
   type BenchSetup,
   type HealthyBoard,
 } from '@jiko/core/powerup';
-import { liftedParts, type Job } from '@jiko/core/record';
+import { jobOnBoard, liftedParts, type Job } from '@jiko/core/record';
 import { boardQuery, useJob } from './queries.ts';
 
 // What loads the simulator: kept apart from the queries, so that the list of jobs does without it.
@@ -50,9 +50,13 @@ export function useJobOnBoard(
   source: string,
   attached: readonly string[] = [],
 ): JobOnBoard {
-  const { job, error, isLoading } = useJob(id);
-  const lifted = job ? liftedParts(job) : [];
-  const { healthy, trouble } = useHealthyBoard(job?.intake?.board ?? '', source, attached, lifted);
+  const { job: kept, error, isLoading } = useJob(id);
+  const lifted = kept ? liftedParts(kept) : [];
+  const { healthy, trouble } = useHealthyBoard(kept?.intake?.board ?? '', source, attached, lifted);
+  const job = useMemo(
+    () => (kept && healthy ? jobOnBoard(healthy.board, kept) : kept),
+    [kept, healthy],
+  );
   const trace = useMemo(
     () => (healthy && job ? traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId) : null),
     [healthy, job],

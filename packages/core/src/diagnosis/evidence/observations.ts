@@ -142,6 +142,10 @@ function isSameReading(a: Reading, b: Reading): boolean {
 function whyUnused(table: Table, reading: Reading): string | null {
   const { board, placeOf } = table;
   const { at, reference, mode } = reading;
+  const unnamed = [at.net, reference?.net].find((net) =>
+    board.nets.some((one) => one.id === net && one.isUnnamed),
+  );
+  if (unnamed) return `nobody knows yet which net ${unnamed} is`;
   const isKnown = (net: string): boolean => net === board.ground || placeOf.has(net as NetId);
   if (!isKnown(at.net)) return `${at.net} is not on the sheet`;
   if (reference && !isKnown(reference.net)) return `${reference.net} is not on the sheet`;

@@ -22,7 +22,11 @@ const chances = {
   /** Beeps, blinks and codes come from code that runs. */
   speaks: { agrees: 0.97, else: 0.03 },
   faint: { agrees: 0.97, else: 0.03 },
+  /** Something or next to nothing, where loads are guesses. */
+  anyDraw: { agrees: 0.8, else: 0.2 },
 } as const;
+/** Less than this is next to nothing: a divider and a sleeping chip. */
+const leastDrawAmps = 0.005;
 type Chance = { agrees: number; else: number };
 const log = (chance: Chance, agrees: boolean): number =>
   Math.log(agrees ? chance.agrees : chance.else);
@@ -118,6 +122,11 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
       // The supply held it down: without its limit the board would draw as much or more.
       add(`draw in ${phase} held at its limit`, Math.log(0.2), (row) =>
         of(row) > 0.8 * drawn ? Math.log(0.9) : Math.log(0.06),
+      );
+    else if (drawn !== null && board.guessed.includes('loads'))
+      // Nobody knows its loads: something or next to nothing is all that the amps tell.
+      add(`draw in ${phase}`, Math.log(0.5), (row) =>
+        log(chances.anyDraw, of(row) > leastDrawAmps === drawn > leastDrawAmps),
       );
     else if (drawn !== null)
       add(`draw in ${phase}`, unknownAmps(drawn, of(0)), (row) => {

@@ -265,7 +265,8 @@ function Step({
   return (
     <div className="plan-step">
       <strong>
-        {step.title}: about {about}
+        {step.title}
+        {step.isGuess ? ': its draw is not known' : `: about ${about}`}
       </strong>{' '}
       {plan.source.kind === 'bench' && (
         <span className="limit">

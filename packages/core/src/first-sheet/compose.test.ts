@@ -1,0 +1,141 @@
+import { describe, expect, it } from 'vitest';
+import { lintBoard, loadSheet, sheetIssueText } from '../board/index.ts';
+import { checkHealthyPlay, studyHealthyBoard } from '../powerup/index.ts';
+import {
+  boardIdFrom,
+  branches,
+  choicesSchema,
+  composeSheetText,
+  leftOpen,
+  nothingChosen,
+  questions,
+  type Choices,
+} from './index.ts';
+
+const made = (choices: Choices) => {
+  const text = composeSheetText({ title: 'Hut board', marking: 'HB-2', choices }, 'hut-board');
+  const loaded = loadSheet(text);
+  if (!loaded.ok) throw new Error(loaded.error.map(sheetIssueText).join('\n'));
+  return { text, board: loaded.value };
+};
+
+/** Every pair of options of the first four questions stands together in one of these. */
+function everyPair(): Choices[] {
+  const ids = questions.slice(0, 4).map(({ options }) => [null, ...options.map((one) => one.id)]);
+  const list: Choices[] = [];
+  // 8 x 4 x 4 x 4 options: rows of two orthogonal squares of order 4 meet every pair.
+  for (const [at, input] of ids[0]!.entries())
+    for (let b = 0; b < 4; b++)
+      for (let c = 0; c < 4; c++) {
+        if ((at + b * 3 + c) % 2 === 1) continue;
+        list.push(
+          choicesSchema.parse({
+            input,
+            alwaysOn: ids[1]![b],
+            controller: ids[2]![c],
+            handshake: ids[3]![(b + c + at) % 4],
+            memory: [null, 'ddr3', 'ddr3l', 'ddr4', 'ddr5', 'lpddr4x', 'lpddr5'][list.length % 7],
+            phases: [null, '1', '2', '3', '4', '6'][list.length % 6],
+            branches: branches
+              .map((one) => one.id)
+              .filter((_, bit) => (list.length >> bit) % 2 === 0),
+          }),
+        );
+      }
+  return list;
+}
+
+describe('a first sheet made by choices', () => {
+  it('loads, lints clean, plays and reaches its goals, whatever is chosen', () => {
+    for (const choices of everyPair()) {
+      const { text, board } = made(choices);
+      const doubts = [...lintBoard(board, text), ...checkHealthyPlay(board, text)].map(
+        sheetIssueText,
+      );
+      expect({ choices, doubts }).toEqual({ choices, doubts: [] });
+    }
+  }, 60_000);
+
+  it('says of every net where its volts come from, and which figures are guesses', () => {
+    const { board, text } = made(nothingChosen);
+    expect(board.guessed).toEqual(['loads', 'limits', 'times']);
+    for (const net of board.nets)
+      if (net.kind !== 'ground')
+        expect([net.id, net.origin]).toEqual([
+          net.id,
+          expect.stringMatching(/guess|rule-of-thumb/),
+        ]);
+    expect(text).toContain('Way in: left open.');
+    expect(leftOpen(nothingChosen)).toHaveLength(6);
+  });
+
+  it('comes in the order boards wake in', () => {
+    const order = (choices: object): string[] =>
+      studyHealthyBoard(made(choicesSchema.parse(choices)).board).stages.map((one) => one.stage.id);
+    expect(
+      order({
+        input: 'barrel-pfet',
+        alwaysOn: 'dual',
+        controller: 'one',
+        handshake: 'chipset',
+        memory: 'ddr4',
+      }),
+    ).toEqual(
+      [
+        'input',
+        'main',
+        'ldo5',
+        'ldo3',
+        'alw5',
+        'alw3',
+        'button',
+        'ec-reset',
+        's5-18',
+        's5-1',
+        'rsmrst',
+        'sleep',
+        'memory',
+        'memory-2',
+        'run5',
+        'run3',
+        'core',
+        'pwrok',
+        'reset',
+      ].map((id) => expect.stringMatching(id) as string),
+    );
+  });
+
+  // JEDEC nominal volts, from memory.
+  it.each([
+    ['ddr3', '1V5_MEM', 1.5],
+    ['ddr3l', '1V35_MEM', 1.35],
+    ['ddr4', '1V2_MEM', 1.2],
+    ['lpddr4x', '1V1_MEM', 1.1],
+    ['lpddr5', '1V05_MEM', 1.05],
+    ['ddr5', '5V_MEM', 5],
+  ])('%s: %s of %f V, found under VMEM too', (memory, net, volts) => {
+    const { board } = made(choicesSchema.parse({ memory }));
+    expect(board.nets.find((one) => one.id === net)).toMatchObject({ volts, aliases: ['VMEM'] });
+  });
+
+  it('draws its input FETs, whose body diodes show when they stay off', () => {
+    const { board } = made(choicesSchema.parse({ input: 'barrel-nfet', inputVolts: 19.5 }));
+    const { play } = studyHealthyBoard(board);
+    const volts = (net: string): number => play.phases.get('run')?.volts.get(net as never) ?? 0;
+    // Source followers: on with the gate about 5 V above (common practice, no source).
+    expect(volts('IN_GATE') - volts('DC_IN')).toBeGreaterThan(4.5);
+    expect(volts('VMAIN')).toBeGreaterThan(19.3);
+  });
+});
+
+describe('the id of a new board', () => {
+  it.each([
+    ['Rime 15 (new)', [], 'rime-15-new'],
+    ['Rime 15', ['rime-15'], 'rime-15-2'],
+    ['Ü', [], 'board-u'],
+    ['山', [], 'board'],
+    ['x'.repeat(80), [], 'x'.repeat(36)],
+  ])('%s', (title, taken, id) => {
+    expect(boardIdFrom(title, new Set(taken))).toBe(id);
+  });
+});

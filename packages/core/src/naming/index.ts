@@ -1,0 +1,7 @@
+export {
+  namePoint,
+  namingIsSure,
+  type Naming,
+  type NameCandidate,
+  type NamingQuestion,
+} from './name-point.ts';

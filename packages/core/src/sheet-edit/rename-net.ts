@@ -1,0 +1,51 @@
+import { isMap, isPair, isScalar, visit, type Document } from 'yaml';
+import type { Board } from '../board/index.ts';
+
+/** Keys under which a net is named by itself. */
+const netKeys = new Set(['feed', 'powerGood', 'net', 'enable', 'at']);
+const listKeys = new Set(['gives', 'after', 'reached', 'pins']);
+const need = /^(\S+)(\s*[<>]\s*\S+)$/;
+
+/**
+ * Renames a net everywhere in a sheet; the old name stays as another name of it, so that readings and
+ * habits find it. Needs inside a chip's behaviour speak of pins and stay as they are.
+ */
+export function renameNet(document: Document, board: Board, net: string, to: string): void {
+  const names = new Set(
+    [net, ...(board.nets.find((one) => one.id === net)?.aliases ?? [])].map((one) =>
+      one.toUpperCase(),
+    ),
+  );
+  const renamed = (text: string): string | null => {
+    const [, name, rest] = need.exec(text) ?? [];
+    if (name !== undefined) return names.has(name.toUpperCase()) ? `${to}${rest}` : null;
+    return names.has(text.toUpperCase()) ? to : null;
+  };
+  for (const room of ['parts', 'chips', 'stages', 'points', 'sources', 'goals', 'button']) {
+    const node = document.get(room);
+    if (!isMap(node)) continue;
+    visit(node, {
+      Scalar(key, scalar, path) {
+        if (key === 'key' || typeof scalar.value !== 'string') return;
+        const keys = path
+          .filter(isPair)
+          .map((pair) => (isScalar(pair.key) ? String(pair.key.value) : ''));
+        if (keys.includes('does') || keys.includes('draws')) return;
+        const isNamed = keys.some((one) => netKeys.has(one) || listKeys.has(one));
+        const next = isNamed ? renamed(scalar.value) : null;
+        if (next !== null) scalar.value = next;
+      },
+    });
+  }
+  const nets = document.get('nets');
+  if (!isMap(nets)) return;
+  const pair = nets.items.find((one) => isScalar(one.key) && one.key.value === net);
+  if (!pair || !isScalar(pair.key)) return;
+  pair.key.value = to;
+  const aliases = (board.nets.find((one) => one.id === net)?.aliases ?? []).filter(
+    (one) => one.toUpperCase() !== to.toUpperCase(),
+  );
+  if (net.toUpperCase() !== to.toUpperCase()) aliases.push(net);
+  if (!isMap(pair.value)) pair.value = document.createNode({});
+  document.setIn(['nets', to, 'aliases'], document.createNode(aliases, { flow: true }));
+}
