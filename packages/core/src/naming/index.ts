@@ -5,3 +5,4 @@ export {
   type NameCandidate,
   type NamingQuestion,
 } from './name-point.ts';
+export { narrowChoices, type Narrowing } from './narrow-choices.ts';

@@ -1,9 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Checkbox, Form, Input, InputNumber, Select } from 'antd';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { choosableGoals, loadSheet } from '@jiko/core/board';
+import {
+  composeSheetText,
+  nothingChosen,
+  unknownBoardSchema,
+  type UnknownBoard,
+} from '@jiko/core/first-sheet';
 import { historyKinds, intakeSchema, type Intake } from '@jiko/core/record';
 import { boardQuery, boardsQuery } from '../data/queries.ts';
+import { UnknownBoardFields } from './first-sheet/choice-fields.tsx';
 
 const historyText: Record<(typeof historyKinds)[number], string> = {
   liquid: 'liquid',
@@ -24,6 +31,7 @@ export function IntakeForm({
   draftKey,
   before,
   label,
+  trouble = null,
   onIntake,
   onCancel,
 }: {
@@ -31,18 +39,31 @@ export function IntakeForm({
   /** What is there already; null for a new job. */
   before: Intake | null;
   label: string;
-  onIntake: (intake: Intake) => void;
+  /** Why it could not be handed on; what was typed stays. */
+  trouble?: string | null;
+  /** False: it was not taken. `unknown`: a board that is not in the list, for a new job only. */
+  onIntake: (intake: Intake, unknown: UnknownBoard | null) => void | Promise<boolean>;
   onCancel?: () => void;
 }) {
   const [form] = Form.useForm<Intake>();
   const boards = useQuery(boardsQuery);
   const boardId = Form.useWatch('board', form) ?? '';
+  const device = Form.useWatch('device', form) ?? '';
+  const [unknown, setUnknown] = useState<UnknownBoard>(() => readUnknown(draftKey));
+  const isUnknown = boardId === unknownBoard;
   const happened = Form.useWatch('happened', form) ?? [];
-  const sheet = useQuery(boardQuery(boardId));
+  const sheet = useQuery(boardQuery(isUnknown ? '' : boardId));
+  const text = isUnknown
+    ? composeSheetText({ ...unknown, title: unknown.title || 'board' }, 'board')
+    : sheet.data?.text;
   const board = useMemo(() => {
-    const loaded = sheet.data ? loadSheet(sheet.data.text) : null;
+    const loaded = text === undefined ? null : loadSheet(text);
     return loaded?.ok ? loaded.value : null;
-  }, [sheet.data]);
+  }, [text]);
+  const changeUnknown = (next: UnknownBoard): void => {
+    setUnknown(next);
+    localStorage.setItem(unknownKey(draftKey), JSON.stringify(next));
+  };
 
   useEffect(() => {
     form.setFieldsValue({ ...before, ...readDraft(draftKey) });
@@ -57,7 +78,7 @@ export function IntakeForm({
     }
   }, [board, form]);
 
-  const finish = (values: Partial<Intake>): void => {
+  const finish = async (values: Partial<Intake>): Promise<void> => {
     const texts = [
       'history',
       'earlierRepair',
@@ -74,8 +95,11 @@ export function IntakeForm({
       limitMinutes: values.limitMinutes ?? null,
       promised: values.promised || null,
     });
+    const title = unknown.title.trim() || intake.device.slice(0, 80);
+    const taken = await onIntake(intake, isUnknown ? { ...unknown, title } : null);
+    if (taken === false) return;
     localStorage.removeItem(draftKey);
-    onIntake(intake);
+    localStorage.removeItem(unknownKey(draftKey));
   };
 
   return (
@@ -93,7 +117,7 @@ export function IntakeForm({
         className="intake"
         layout="vertical"
         requiredMark={false}
-        onFinish={finish}
+        onFinish={(values) => void finish(values)}
         onValuesChange={(_, all) => localStorage.setItem(draftKey, JSON.stringify(all))}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
@@ -120,14 +144,26 @@ export function IntakeForm({
           >
             <Select
               showSearch={{ optionFilterProp: 'label' }}
-              options={(boards.data ?? []).map((one) => ({
-                value: one.id,
-                label: `${one.title}, revision ${one.revision}`,
-              }))}
-              notFoundContent="No board sheet yet: add one under Boards."
+              options={[
+                ...(before === null
+                  ? [{ value: unknownBoard, label: 'Not in the list: a board nobody knows' }]
+                  : []),
+                ...(boards.data ?? []).map((one) => ({
+                  value: one.id,
+                  label: `${one.title}, revision ${one.revision}`,
+                })),
+              ]}
+              notFoundContent={
+                before === null
+                  ? 'No such board. Take "Not in the list" for one nobody knows.'
+                  : 'No board sheet yet: add one under Boards.'
+              }
             />
           </Form.Item>
         </div>
+        {isUnknown && (
+          <UnknownBoardFields {...unknown} placeholder={device} onChange={changeUnknown} />
+        )}
         <Form.Item
           name="complaint"
           label="Complaint, in the owner's words"
@@ -215,6 +251,15 @@ export function IntakeForm({
             <Input placeholder="No more than a new one is worth" />
           </Form.Item>
         </div>
+        {trouble && (
+          <Alert
+            type="error"
+            showIcon
+            title="The job is not open yet"
+            description={trouble}
+            style={{ marginBottom: 12 }}
+          />
+        )}
         <Button type="primary" size="large" htmlType="submit">
           {label}
         </Button>{' '}
@@ -223,6 +268,20 @@ export function IntakeForm({
       </Form>
     </>
   );
+}
+
+/** Stands in the list of boards for one that is not in it. */
+const unknownBoard = '?';
+const unknownKey = (draftKey: string): string => `${draftKey}-board`;
+
+function readUnknown(draftKey: string): UnknownBoard {
+  try {
+    const kept = JSON.parse(localStorage.getItem(unknownKey(draftKey)) ?? '{}') as UnknownBoard;
+    const title = kept.title ?? '';
+    return { ...unknownBoardSchema.parse({ ...kept, title: title || '-' }), title };
+  } catch {
+    return { title: '', marking: '', choices: nothingChosen };
+  }
 }
 
 function readDraft(key: string): Partial<Intake> {

@@ -1,11 +1,39 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { boardIdFrom, composeSheetText, type UnknownBoard } from '@jiko/core/first-sheet';
+import type { Intake } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
+import { boardsQuery } from '../../data/queries.ts';
+import { saveSheet } from '../../data/save-sheet.ts';
 import { record } from '../../offline/outbox.ts';
 import { IntakeForm } from '../../widgets/intake-form.tsx';
 
 export function NewJobPage() {
   const { who } = useBench();
   const navigate = useNavigate();
+  const client = useQueryClient();
+  const [trouble, setTrouble] = useState<string | null>(null);
+
+  const open = async (intake: Intake, unknown: UnknownBoard | null): Promise<boolean> => {
+    const id = crypto.randomUUID();
+    let { board } = intake;
+    if (unknown) {
+      // Its sheet first: a job without its board could not be worked on.
+      try {
+        const known = await client.fetchQuery(boardsQuery);
+        const wanted = boardIdFrom(unknown.title, new Set(known.map((one) => one.id)));
+        board = (await saveSheet(client, composeSheetText(unknown, wanted))).id;
+      } catch (error) {
+        setTrouble(`${(error as Error).message} What you wrote is kept here: try again.`);
+        return false;
+      }
+    }
+    record(id, who, [{ type: 'intake', intake: { ...intake, board } }], true);
+    void navigate(`/jobs/${id}/door`);
+    return true;
+  };
+
   return (
     <div className="column" style={{ maxWidth: 900 }}>
       <header>
@@ -15,11 +43,8 @@ export function NewJobPage() {
         draftKey="jiko-new-job"
         before={null}
         label="Open the job"
-        onIntake={(intake) => {
-          const id = crypto.randomUUID();
-          record(id, who, [{ type: 'intake', intake }], true);
-          void navigate(`/jobs/${id}/door`);
-        }}
+        trouble={trouble}
+        onIntake={open}
       />
     </div>
   );

@@ -1,0 +1,141 @@
+import { findNet, type Board, type NetId } from '../board/index.ts';
+import { questions, type Choices, type QuestionId } from '../first-sheet/index.ts';
+import type { KeptReading } from '../record/index.ts';
+import type { Phase, Reading } from '../readings/index.ts';
+import { formatVolts } from '../units/index.ts';
+
+/** What a reading says of a choice that was left open. */
+export interface Narrowing {
+  question: QuestionId;
+  /** Options that still fit, the likeliest first; one alone is what it is. */
+  fits: { id: string; title: string }[];
+  why: string;
+}
+
+/** JEDEC nominal volts of the memory rail, from memory; two that lie within a meter's and a rail's stray stay two. */
+const memoryVolts: Record<string, number> = {
+  ddr3: 1.5,
+  ddr3l: 1.35,
+  ddr4: 1.2,
+  lpddr4x: 1.1,
+  lpddr5: 1.05,
+  ddr5: 5,
+};
+const memoryStray = 0.035;
+
+/** Readings of a board made by choices, held against the options that were left open. */
+export function narrowChoices(
+  board: Board,
+  choices: Choices,
+  readings: readonly KeptReading[],
+): Narrowing[] {
+  const standing = readings
+    .filter((one) => one.standing.kind === 'stands')
+    .map((one) => one.reading);
+  const volts = (name: string, ...phases: Phase[]): number | null => {
+    const net = findNet(board, name)?.id ?? (name as NetId);
+    return numberOf(
+      standing.findLast(
+        ({ at, mode, phase, reference }) =>
+          at.net === net && mode === 'volts' && reference === null && phases.includes(phase),
+      ),
+    );
+  };
+  return [
+    ...(choices.input === null ? input(volts) : []),
+    ...(choices.alwaysOn === null ? alwaysOn(volts) : []),
+    ...(choices.memory === null ? memory(volts) : []),
+  ];
+}
+
+type VoltsAt = (net: string, ...phases: Phase[]) => number | null;
+const powered = ['standby', 'pressed', 'trying', 'run'] as const;
+
+function input(volts: VoltsAt): Narrowing[] {
+  const source = volts('DC_IN', ...powered);
+  const main = volts('VMAIN', ...powered);
+  if (source === null) return [];
+  const near = (wanted: number): boolean => Math.abs(source - wanted) < 0.07 * wanted;
+  if (main !== null && main > 7 && main < 13.4 && source > main + 3)
+    return [
+      fits(
+        'input',
+        ['bus-charger'],
+        `The main rail stands at ${formatVolts(main)} with ${formatVolts(source)} at the input: the charger makes it.`,
+      ),
+    ];
+  if (near(5))
+    return [
+      fits(
+        'input',
+        ['single', 'usb-c'],
+        `${formatVolts(source)} at the input: a single 5 V, or USB-C that nobody has asked for more.`,
+      ),
+    ];
+  if (near(12))
+    return [fits('input', ['desktop-standby', 'single'], `${formatVolts(source)} at the input.`)];
+  if (source > 17) {
+    const passes = main !== null && Math.abs(source - main) < 0.5;
+    return [
+      fits(
+        'input',
+        passes
+          ? ['barrel-pfet', 'barrel-nfet', 'usb-c', 'both']
+          : ['barrel-pfet', 'barrel-nfet', 'both', 'usb-c', 'bus-charger'],
+        passes
+          ? `${formatVolts(source)} at the input and as much on the main rail: FETs pass it on. Read a gate against its source: about 5 V above is an N-channel pair, well below a P-channel one.`
+          : `${formatVolts(source)} at the input: a laptop source, let on by FETs or made into a bus by the charger.`,
+      ),
+    ];
+  }
+  return [];
+}
+
+function alwaysOn(volts: VoltsAt): Narrowing[] {
+  const five = volts('5V_ALW', 'standby');
+  const three = volts('3V3_ALW', 'standby');
+  const late =
+    volts('5V_ALW', 'pressed', 'trying', 'run') ?? volts('3V3_ALW', 'pressed', 'trying', 'run');
+  const isUp = (one: number | null): boolean => one !== null && one > 2.8;
+  if (isUp(five) || isUp(three))
+    return [
+      fits(
+        'alwaysOn',
+        ['separate', 'dual'],
+        `${isUp(five) ? '5 V' : '3.3 V'} is there before the button.`,
+      ),
+    ];
+  if (five !== null && three !== null && isUp(late))
+    return [
+      fits('alwaysOn', ['ldo-only'], 'Nothing at the coils before the button, and there after it.'),
+    ];
+  return [];
+}
+
+function memory(volts: VoltsAt): Narrowing[] {
+  const read = volts('VMEM', 'run', 'trying', 'pressed');
+  if (read === null) return [];
+  const near = Object.entries(memoryVolts)
+    .map(([id, nominal]) => ({ id, off: Math.abs(read - nominal) / nominal }))
+    .filter((one) => one.off < memoryStray)
+    .sort((a, b) => a.off - b.off);
+  return near.length > 0
+    ? [
+        fits(
+          'memory',
+          near.map((one) => one.id),
+          `The memory rail reads ${formatVolts(read)}.`,
+        ),
+      ]
+    : [];
+}
+
+const numberOf = (reading: Reading | undefined): number | null =>
+  reading?.value.kind === 'number' ? reading.value.value : null;
+
+function fits(question: QuestionId, ids: readonly string[], why: string): Narrowing {
+  const { options } = questions.find((one) => one.id === question)!;
+  const title = (id: string): string =>
+    (options as readonly { id: string; title: string }[]).find((one) => one.id === id)?.title ?? id;
+  return { question, fits: ids.map((id) => ({ id, title: title(id) })), why };
+}
