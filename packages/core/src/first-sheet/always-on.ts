@@ -32,14 +32,14 @@ export function drawAlwaysOn(draft: Draft, { alwaysOn, input }: Choices, entry: 
       draft.rail('3V3_LDO', 3.3, "dual regulator's own 3.3 V", { load: 0.003 });
       rails();
       draft.signal('ALW_PG', 'always-on rails good', '3V3_LDO');
-      draft.stage('ldo5', 'Small 5 V', ['5V_LDO'], { feed: from, limit: 0.15 });
-      draft.stage('ldo3', 'Small 3.3 V', ['3V3_LDO'], { feed: from, limit: 0.15 });
-      draft.stage('alw5', '5 V always on', [five], {
+      draft.stage('5V_LDO', 'Small 5 V', ['5V_LDO'], { feed: from, limit: 0.15 });
+      draft.stage('3V3_LDO', 'Small 3.3 V', ['3V3_LDO'], { feed: from, limit: 0.15 });
+      draft.stage('5V_ALW', '5 V always on', [five], {
         feed: from,
         after: ['5V_LDO > 4.4'],
         limit: 8,
       });
-      draft.stage('alw3', '3.3 V always on', [three], {
+      draft.stage('3V3_ALW', '3.3 V always on', [three], {
         feed: from,
         after: ['5V_LDO > 4.4'],
         powerGood: 'ALW_PG',
@@ -53,23 +53,23 @@ export function drawAlwaysOn(draft: Draft, { alwaysOn, input }: Choices, entry: 
       rails();
       draft.signal('ALW_EN', 'lets the 3.3 V and 5 V coils on');
       draft.signal('ALW_PG', '3.3 V and 5 V good', '3V3_LDO');
-      draft.stage('ldo3', 'Small 3.3 V', ['3V3_LDO'], { feed: from, limit: 0.2 });
+      draft.stage('3V3_LDO', 'Small 3.3 V', ['3V3_LDO'], { feed: from, limit: 0.2 });
       return { controller: '3V3_LDO', three, five, powerGood: 'ALW_PG', enable: 'ALW_EN' };
     case 'separate':
     case null:
       rails();
       if (isDesktop) {
-        draft.stage('alw5', '5 V standby', [five], { feed: from, limit: 4 });
+        draft.stage('5V_ALW', '5 V standby', [five], { feed: from, limit: 4 });
         draft.signal('ALW_PG', 'standby rails good', three);
-        draft.stage('alw3', '3.3 V standby', [three], {
+        draft.stage('3V3_ALW', '3.3 V standby', [three], {
           feed: five,
           powerGood: 'ALW_PG',
           limit: 3,
         });
       } else {
         draft.signal('ALW_PG', 'always-on rails good', three);
-        draft.stage('alw5', '5 V always on', [five], { feed: from, limit: 6 });
-        draft.stage('alw3', '3.3 V always on', [three], {
+        draft.stage('5V_ALW', '5 V always on', [five], { feed: from, limit: 6 });
+        draft.stage('3V3_ALW', '3.3 V always on', [three], {
           feed: from,
           powerGood: 'ALW_PG',
           limit: 6,
@@ -84,8 +84,8 @@ export function drawAlwaysOn(draft: Draft, { alwaysOn, input }: Choices, entry: 
 export function drawLateCoils(draft: Draft, entry: Entry, always: AlwaysOn): void {
   if (always.enable === null) return;
   const enable = `${always.enable} > 1.5`;
-  draft.stage('alw5', '5 V', [always.five], { feed: entry.main, enable, limit: 6 });
-  draft.stage('alw3', '3.3 V', [always.three], {
+  draft.stage('5V_ALW', '5 V', [always.five], { feed: entry.main, enable, limit: 6 });
+  draft.stage('3V3_ALW', '3.3 V', [always.three], {
     feed: entry.main,
     enable,
     powerGood: 'ALW_PG',

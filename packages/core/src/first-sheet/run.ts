@@ -55,13 +55,13 @@ export function drawRun(
   draft.rail('5V_RUN', 5, '5 V while it runs', { load: 0.2 });
   draft.rail('3V3_RUN', 3.3, '3.3 V while it runs', { load: 0.2 });
   const run = `${wake.runEnable} > 1.5`;
-  draft.stage('run5', '5 V run rail', ['5V_RUN'], {
+  draft.stage('5V_RUN', '5 V run rail', ['5V_RUN'], {
     feed: always.five,
     pass: 'switch',
     enable: run,
     limit: 6,
   });
-  draft.stage('run3', '3.3 V run rail', ['3V3_RUN'], {
+  draft.stage('3V3_RUN', '3.3 V run rail', ['3V3_RUN'], {
     feed: always.three,
     pass: 'switch',
     enable: run,

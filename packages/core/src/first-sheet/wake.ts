@@ -100,12 +100,12 @@ function drawSuspendRails(
     : always.powerGood !== null
       ? { enable: `${always.powerGood} > 1.5` }
       : {};
-  draft.stage('s5-18', '1.8 V suspend rail', ['1V8_S5'], {
+  draft.stage('1V8_S5', '1.8 V suspend rail', ['1V8_S5'], {
     feed: always.five,
     ...enable,
     limit: 4,
   });
-  draft.stage('s5-1', isSoc ? 'Rail of the system on a chip' : '1 V suspend rail', [second], {
+  draft.stage(second, isSoc ? 'Rail of the system on a chip' : '1 V suspend rail', [second], {
     feed: entry.main,
     ...enable,
     after: ['1V8_S5 > 1.5'],

@@ -228,8 +228,7 @@ function expectation(
 ): Expectation {
   const net = board.nets.find((one) => one.id === netId);
   if (!net) return { kind: 'unknown', because: `${netId} is not on the sheet` };
-  if (net.isUnnamed)
-    return { kind: 'unknown', because: `nobody knows yet which net ${netId} is` };
+  if (net.isUnnamed) return { kind: 'unknown', because: `nobody knows yet which net ${netId} is` };
   const upVolts = Math.max(
     ...(['standby', 'run'] as const).map((one) => play.phases.get(one)?.volts.get(netId) ?? 0),
   );

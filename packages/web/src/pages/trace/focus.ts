@@ -12,6 +12,7 @@ export function useFocusFor(of: RefObject<HTMLElement | null>, task: string): vo
       here.matches(
         'input:not([type=radio]):not([type=checkbox]), textarea, [contenteditable=true]',
       );
-    if (!isWriting || here.closest('.probe')) of.current?.focus();
+    // Who looks for a point is writing too: the list gives the focus back when one is chosen.
+    if (!isWriting || (here.closest('.probe') && !here.closest('.points'))) of.current?.focus();
   }, [of, task]);
 }

@@ -23,6 +23,7 @@ export type Command =
   | 'seen'
   | 'found'
   | 'picture'
+  | 'sheet'
   | 'list';
 
 /** A key press, and what the entry line must hold for it to count. */
@@ -107,7 +108,11 @@ export const traceKeys: readonly TraceKey[] = [
       { key: 'ArrowDown', with: 'alt', line: 'any', command: 'down' },
     ],
   },
-  { group: 'Where to probe', ...letter('/', 'any-point'), does: 'any point by name' },
+  {
+    group: 'Where to probe',
+    ...letter('/', 'any-point'),
+    does: 'any point by name; where it is, for a new one',
+  },
   {
     group: 'Where to probe',
     ...letter('r', 'black-lead'),
@@ -132,6 +137,11 @@ export const traceKeys: readonly TraceKey[] = [
   { group: 'Write down', ...letter('s', 'seen'), does: 'signs: draw, lights, fan' },
   { group: 'Write down', ...letter('f', 'found'), does: 'something found on the board' },
   { group: 'Write down', ...letter('p', 'picture'), does: 'a picture' },
+  {
+    group: 'Write down',
+    ...letter('e', 'sheet'),
+    does: 'into the sheet: volts, feeds, parts, chips',
+  },
   { group: 'Write down', keys: ['Ctrl', 'Enter'], does: 'keeps it' },
   {
     group: 'Write down',

@@ -4,11 +4,17 @@ import type { Mode } from '@jiko/core/readings';
 // What the page holds beside the job: the line being typed with the point it was begun at, the
 // technician's own choice of point, and what was said last. Pure, so that it can be tested.
 
+/** A pin of a part; or a point by its id, without a pin. */
+export interface PinPlace {
+  part: string;
+  pin: string | null;
+}
+
 /** A point the technician chose instead of the proposal. */
 export interface Own {
   net: NetId;
   /** A pin of its own, or null: the usual place of the net. */
-  pin: { part: string; pin: string } | null;
+  pin: PinPlace | null;
   /** Null: against ground. */
   reference: NetId | null;
   mode: Mode;
@@ -18,7 +24,7 @@ export interface Own {
 /** Where a reading belongs: fixed when its typing begins, whatever is proposed meanwhile. */
 export interface ProbePoint {
   net: NetId;
-  pin: { part: string; pin: string } | null;
+  pin: PinPlace | null;
   reference: NetId | null;
   mode: Mode;
 }

@@ -1,5 +1,5 @@
 import { Button, Segmented, Select } from 'antd';
-import { useMemo, useRef, type KeyboardEvent } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
 import {
   expectationText,
@@ -12,6 +12,7 @@ import {
 } from '@jiko/core/readings';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
+import type { PinPlace } from './page-state.ts';
 
 export const modeText: Record<Mode, string> = {
   volts: 'V',
@@ -25,7 +26,7 @@ export const modeText: Record<Mode, string> = {
 export interface ProbeView {
   net: NetId;
   /** A pin of its own; null: the usual place of the net. */
-  pin: { part: string; pin: string } | null;
+  pin: PinPlace | null;
   /** What the black lead stands on; null for ground. */
   reference: NetId | null;
   title: string;
@@ -50,6 +51,7 @@ export function ProbeCard({
   isWeighing,
   onText,
   onPick,
+  onNewPoint,
   onMode,
   onReference,
   onCommand,
@@ -62,6 +64,8 @@ export function ProbeCard({
   isWeighing: boolean;
   onText: (text: string) => void;
   onPick: (net: NetId, pin: ProbeView['pin']) => void;
+  /** A point of one's own, by where it is. */
+  onNewPoint: (title: string) => void;
   onMode: (mode: Mode) => void;
   onReference: (net: NetId | null) => void;
   /** A key of the line that asks for more than the card can do itself. */
@@ -80,6 +84,9 @@ export function ProbeCard({
     else if (command === 'black-lead') lead.current?.focus();
     else onCommand(command);
   };
+
+  /** Back from a list to the line, once the list has closed. */
+  const thenWrite = (): void => void requestAnimationFrame(() => entry.current?.focus());
 
   const loaded = loadingText(probe.expectation);
   return (
@@ -106,7 +113,7 @@ export function ProbeCard({
         {probe.pin && (
           <small>
             {' '}
-            at {probe.pin.part}.{probe.pin.pin}
+            at {probe.pin.pin === null ? probe.pin.part : `${probe.pin.part}.${probe.pin.pin}`}
           </small>
         )}
         {probe.reference && <small> against {probe.reference}</small>}
@@ -174,9 +181,16 @@ export function ProbeCard({
             board={board}
             focusBy={picker}
             value={null}
-            placeholder="net or pin, any name ( / )"
+            placeholder="net, pin or new point ( / )"
             withPins
-            onChange={(net, pin) => net && onPick(net, pin)}
+            onNew={(title) => {
+              onNewPoint(title);
+              thenWrite();
+            }}
+            onChange={(net, pin) => {
+              if (net) onPick(net, pin);
+              thenWrite();
+            }}
           />
         </label>
         <label className="against">
@@ -186,7 +200,10 @@ export function ProbeCard({
             value={probe.reference}
             placeholder="ground"
             focusBy={lead}
-            onChange={onReference}
+            onChange={(net) => {
+              onReference(net);
+              thenWrite();
+            }}
           />
         </label>
       </div>
@@ -200,6 +217,7 @@ function NetSelect({
   placeholder,
   focusBy,
   withPins = false,
+  onNew,
   onChange,
 }: {
   board: Board;
@@ -208,9 +226,12 @@ function NetSelect({
   /** Whether pins stand behind the nets, as PART.PIN. */
   withPins?: boolean;
   focusBy?: React.RefObject<{ focus: () => void } | null>;
+  /** What is typed may be where a point of one's own is. */
+  onNew?: (title: string) => void;
   onChange: (net: NetId | null, pin: ProbeView['pin']) => void;
 }) {
   const pins = useMemo(() => (withPins ? pinOptions(board) : []), [board, withPins]);
+  const [typed, setTyped] = useState('');
   return (
     <Select<string>
       {...(focusBy ? { ref: focusBy as never } : {})}
@@ -221,10 +242,14 @@ function NetSelect({
       value={value}
       allowClear
       showSearch={{
+        onSearch: setTyped,
         filterOption: (wanted, option) =>
+          option?.['value'] === newPoint ||
           String(option?.['search'] ?? '').includes(wanted.toUpperCase()),
       }}
       onChange={(chosen: string | undefined) => {
+        setTyped('');
+        if (chosen === newPoint) return onNew?.(typed.trim());
         const pin = pins.find((one) => one.value === chosen);
         onChange(pin ? pin.net : ((chosen ?? null) as NetId | null), pin?.at ?? null);
       }}
@@ -237,10 +262,16 @@ function NetSelect({
             search: [net.id, ...net.aliases, net.title].join(' ').toUpperCase(),
           })),
         ...pins,
+        ...(onNew && typed.trim().length > 1
+          ? [{ value: newPoint, label: `A point of your own: ${typed.trim()}`, search: '' }]
+          : []),
       ]}
     />
   );
 }
+
+/** Stands in the list for a point that is not in it yet. */
+const newPoint = 'new point';
 
 /** Every pin of what is fitted: a pin, its pad and its net may read differently. */
 function pinOptions(board: Board) {
@@ -251,7 +282,14 @@ function pinOptions(board: Board) {
       .map(({ ref, pins }) => ({ ref, pins: pins.map(({ name, net }) => [name, net] as const) })),
     ...board.chips.filter((chip) => chip.fitted).map(({ ref, pins }) => ({ ref, pins: [...pins] })),
   ];
-  return pinsOf.flatMap(({ ref, pins }) =>
+  const points = board.points.map(({ id, net, title }) => ({
+    value: `point ${id}`,
+    label: `${id}${title ? `: ${title}` : ''} on ${net}`,
+    search: `${id} ${title}`.toUpperCase(),
+    net,
+    at: { part: id, pin: null } as PinPlace,
+  }));
+  const all = pinsOf.flatMap(({ ref, pins }) =>
     pins
       .filter(([, net]) => isProbed(net))
       .map(([pin, net]) => ({
@@ -259,9 +297,10 @@ function pinOptions(board: Board) {
         label: `${ref}.${pin} on ${net}`,
         search: `${ref}.${pin}`.toUpperCase(),
         net,
-        at: { part: ref as string, pin },
+        at: { part: ref as string, pin } as PinPlace,
       })),
   );
+  return [...points, ...all];
 }
 
 const placeholders: Record<Mode, string> = {

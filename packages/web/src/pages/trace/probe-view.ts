@@ -13,7 +13,7 @@ import {
 } from '@jiko/core/readings';
 import { formatQuantity } from '@jiko/core/units';
 import type { ProbeView } from './probe-card.tsx';
-import type { Own } from './page-state.ts';
+import type { Own, PinPlace } from './page-state.ts';
 import { outcomeText } from './proposal-text.ts';
 
 // What the probe card shows, worked out from what the core says.
@@ -79,13 +79,14 @@ export function viewOf(
   };
 }
 
-const pinPlace = (
-  board: Board,
-  { part, pin }: { part: string; pin: string },
-): { text: string; side: string } => ({
-  text: `${part}, pin ${pin}, at the pin itself`,
-  side: [...board.parts, ...board.chips].find((one) => one.ref === part)?.side ?? '',
-});
+function pinPlace(board: Board, { part, pin }: PinPlace): { text: string; side: string } {
+  const point = pin === null ? board.points.find((one) => one.id === part) : undefined;
+  if (point) return { text: point.title || point.id, side: point.side ?? '' };
+  return {
+    text: `${part}, pin ${pin}, at the pin itself`,
+    side: [...board.parts, ...board.chips].find((one) => one.ref === part)?.side ?? '',
+  };
+}
 
 /** The reading that splits the suspects best for the time it takes. */
 export function viewOfProposal(

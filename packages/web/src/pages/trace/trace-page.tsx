@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
-import type { Board, NetId } from '@jiko/core/board';
+import { netOf, type Board, type NetId } from '@jiko/core/board';
 import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
 import { neighbourhoodOf, probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
@@ -10,6 +10,7 @@ import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/r
 import { useBench } from '../../data/bench.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { useBenchState } from '../../data/bench-state.ts';
+import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { playTone, pointWords, say, setSounds, useSounds } from '../../data/sounds.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
@@ -22,6 +23,8 @@ import type { Command } from './keys.ts';
 import { KeysHelp } from './keys-help.tsx';
 import { Ladder } from './ladder.tsx';
 import { MissingPanel } from './missing-panel.tsx';
+import { NamingPanel } from './naming-panel.tsx';
+import { NarrowPanel } from './narrow-panel.tsx';
 import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
 import { NeighbourhoodView } from './neighbourhood.tsx';
 import { ProbeCard, type ProbeView } from './probe-card.tsx';
@@ -87,6 +90,23 @@ function TraceView({
   ): void => choose({ net, pin, reference, mode, supersedes });
 
   const sheet = useQuery(boardQuery(job.intake?.board ?? ''));
+  const editing = useSheetEditing(job.intake?.board ?? '');
+  const isUnnamed = (net: NetId): boolean => netOf(board, net).isUnnamed;
+  // Picked as soon as the sheet that has it is here.
+  const [coming, setComing] = useState<string | null>(null);
+  const newPoint = async (title: string): Promise<void> => {
+    const made = await editing.edit({ do: 'add-point', title, net: null });
+    if (made === null)
+      act({
+        do: 'say',
+        said: { kind: 'trouble', text: 'The point could not be made: see Sheet.' },
+      });
+    else setComing(made);
+  };
+  if (coming !== null && board.nets.some((one) => one.id === coming)) {
+    setComing(null);
+    pick(coming as NetId, { pin: { part: coming, pin: null } });
+  }
   const [school, setSchool] = useSchool();
   const { source, attached } = bench;
   const lifted = liftedParts(job).join(' ');
@@ -241,6 +261,7 @@ function TraceView({
     seen: () => writeDown('seen'),
     found: () => writeDown('found'),
     picture: () => writeDown('picture'),
+    sheet: () => writeDown('sheet'),
     list: () => {
       if (text === '?') setText('');
       showKeys(true);
@@ -260,6 +281,7 @@ function TraceView({
             isWeighing={isWeighing && step.kind === 'telling' && !own}
             onText={setText}
             onPick={(net, pin) => pick(net, { pin })}
+            onNewPoint={(title) => void newPoint(title)}
             onMode={(mode) => choose({ ...ownOf(probe, own), mode })}
             onReference={(reference) => choose({ ...ownOf(probe, own), reference })}
             onCommand={(command) => commands[command]()}
@@ -270,6 +292,22 @@ function TraceView({
             isWeighing={isWeighing || making.state === 'working'}
             onPick={() => goAlong(1)}
             onCommand={(command) => commands[command]()}
+          />
+        )}
+        {probe && isUnnamed(probe.net) && (
+          <NamingPanel
+            healthy={healthy}
+            job={job}
+            net={probe.net}
+            editing={editing}
+            onAsk={({ mode, phase, against }) => {
+              if (phase !== bench.phase) onBench({ phase });
+              pick(probe.net, {
+                mode,
+                reference: against,
+                pin: { part: probe.net, pin: null },
+              });
+            }}
           />
         )}
         {drawing && (
@@ -290,7 +328,7 @@ function TraceView({
               mode,
               supersedes: [old],
               reference: (reference?.net ?? null) as NetId | null,
-              pin: at.part !== null && at.pin !== null ? { part: at.part, pin: at.pin } : null,
+              pin: at.part !== null ? { part: at.part, pin: at.pin } : null,
             })
           }
         />
@@ -308,12 +346,14 @@ function TraceView({
           onPick={({ net, mode, reference }) => pick(net, { mode, reference })}
         />
         <MissingPanel trace={trace} onPick={(net) => pick(net)} />
+        <NarrowPanel board={board} job={job} editing={editing} />
         <Jot
           kind={jot}
           onKind={(kind) => setJot({ kind, by: 'pointer' })}
           job={id}
           board={board}
           phase={bench.phase}
+          editing={editing}
           onRecord={keep}
         />
       </section>

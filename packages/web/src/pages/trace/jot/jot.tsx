@@ -5,8 +5,9 @@ import { FoundForm } from './found-form.tsx';
 import { NoteForm } from './note-form.tsx';
 import { PictureForm } from './picture-form.tsx';
 import { SeenForm } from './seen-form.tsx';
+import { SheetForm } from './sheet-form.tsx';
 
-export const jotKinds = ['note', 'done', 'seen', 'found', 'picture'] as const;
+export const jotKinds = ['note', 'done', 'seen', 'found', 'picture', 'sheet'] as const;
 export type JotKind = (typeof jotKinds)[number];
 const labels: Record<JotKind, string> = {
   note: 'Note',
@@ -14,9 +15,10 @@ const labels: Record<JotKind, string> = {
   seen: 'Signs',
   found: 'Found',
   picture: 'Photo',
+  sheet: 'Sheet',
 };
 
-/** Everything that is not a reading: a note, what was done, signs, findings, a picture. */
+/** Everything that is not a reading: a note, what was done, signs, findings, a picture, the sheet itself. */
 export function Jot({
   kind,
   onKind,
@@ -50,6 +52,7 @@ const forms: Record<JotKind, (props: JotProps) => React.ReactNode> = {
   seen: SeenForm,
   found: FoundForm,
   picture: PictureForm,
+  sheet: SheetForm,
 };
 
 const focusFirst = (form: HTMLDivElement | null): void => {

@@ -1,0 +1,73 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { chooseAgain, editSheet, type EditedSheet, type SheetEdit } from '@jiko/core/sheet-edit';
+import type { Choices } from '@jiko/core/first-sheet';
+import type { Result } from '@jiko/core/base';
+import { boardQuery } from './queries.ts';
+import { saveSheet } from './save-sheet.ts';
+
+/** Changes a board's sheet where the work is. Each change is a new version; the page follows by itself. */
+export interface SheetEditing {
+  isSaving: boolean;
+  /** Why the last change was not made. */
+  trouble: string | null;
+  /** The last change in words, with the way back. */
+  last: { words: string; undo: () => Promise<boolean> } | null;
+  /** The id of what was added or touched; null where it was not done. */
+  edit: (edit: SheetEdit) => Promise<string | null>;
+  choose: (choices: Choices) => Promise<string | null>;
+}
+
+export function useSheetEditing(boardId: string): SheetEditing {
+  const client = useQueryClient();
+  const [isSaving, setSaving] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [last, setLast] = useState<{ words: string; before: string } | null>(null);
+
+  const change = async (
+    make: (text: string) => Result<EditedSheet, string[]>,
+  ): Promise<string | null> => {
+    setSaving(true);
+    setTrouble(null);
+    try {
+      // The newest version, not the one this page began with: somebody else may have changed it.
+      const sheet = await client.fetchQuery({ ...boardQuery(boardId), staleTime: 0 });
+      const made = make(sheet.text);
+      if (!made.ok) {
+        setTrouble(made.error.join(' '));
+        return null;
+      }
+      await saveSheet(client, made.value.text);
+      setLast({ words: made.value.words, before: sheet.text });
+      return made.value.id;
+    } catch (error) {
+      setTrouble(`${(error as Error).message} The sheet is as it was.`);
+      return null;
+    } finally {
+      setSaving(false);
+    }
+  };
+
+  const undo = async (): Promise<boolean> => {
+    if (!last) return false;
+    setSaving(true);
+    try {
+      await saveSheet(client, last.before);
+      setLast(null);
+      return true;
+    } catch (error) {
+      setTrouble(`${(error as Error).message} The change still stands.`);
+      return false;
+    } finally {
+      setSaving(false);
+    }
+  };
+
+  return {
+    isSaving,
+    trouble,
+    last: last && { words: last.words, undo },
+    edit: (edit) => change((text) => editSheet(text, edit)),
+    choose: (choices) => change((text) => chooseAgain(text, choices)),
+  };
+}
