@@ -240,11 +240,12 @@ const text = [
   '',
   ...keptPart('mutants'),
   ...keptPart('drills'),
+  ...keptPart('strangers'),
 ].join('\n');
 writeFileSync(new URL('docs/figures.md', root), text);
 process.stdout.write(text);
 
-/** What `npm run drills` and `npm run mutants` wrote stays. */
+/** What `npm run drills`, `npm run mutants` and `npm run strangers` wrote stays. */
 function keptPart(name: string): string[] {
   const before = readFileSync(new URL('docs/figures.md', root), 'utf8');
   const part = new RegExp(`<!-- ${name} -->[^]*<!-- /${name} -->`).exec(before);

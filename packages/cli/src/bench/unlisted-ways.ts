@@ -66,6 +66,7 @@ function withResistor(board: Board, a: NetId, b: NetId, ohms: number): Board {
       { name: '2', net: b },
     ],
     value: ohms,
+    isGuess: false,
     valueText: '',
     fitted: true,
     marking: '',

@@ -76,6 +76,8 @@ export interface Part extends Place {
   /** Ohms, farads, henries or volts by kind; null where not stated. */
   value: number | null;
   valueText: string;
+  /** That it joins these nets is a guess. */
+  isGuess: boolean;
   /** Drawn but not populated on this board: different from missing. */
   fitted: boolean;
   marking: string;

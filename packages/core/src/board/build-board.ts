@@ -104,6 +104,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
       pins: given.map(([name, on]) => ({ name, net: net(on, ref, [...at, 'pins']) })),
       value: value.ok ? value.value : null,
       valueText: written.value === undefined ? '' : String(written.value),
+      isGuess: written.guess,
       fitted: written.fitted,
       marking: written.marking ?? '',
       package: written.package ?? '',

@@ -6,7 +6,7 @@ import type { NetId } from './ids.ts';
  * tolerance. Resistors count up to 1 ohm (sense resistors, links).
  */
 export function isSeriesPart(part: Part): boolean {
-  if (!part.fitted) return false;
+  if (!part.fitted || part.isGuess) return false;
   switch (part.kind) {
     case 'fuse':
     case 'coil':

@@ -235,6 +235,8 @@ const partSchema = z.strictObject({
   kind: z.enum(partKinds),
   pins: z.union([z.array(name).min(1).max(8), z.record(name, name)]),
   value: z.union([z.string().max(40), z.number()]).optional(),
+  /** Stands for something nobody looked up: that it joins these nets is a guess, and its drop tells nothing. */
+  guess: z.boolean().default(false),
   ...common,
 });
 

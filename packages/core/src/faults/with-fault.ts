@@ -266,6 +266,7 @@ function withBridge(
     ],
     value: ohms,
     valueText: String(ohms),
+    isGuess: false,
     fitted: true,
     marking: '',
     package: '',

@@ -34,16 +34,16 @@ export function drawAlwaysOn(draft: Draft, { alwaysOn, input }: Choices, entry: 
       draft.signal('ALW_PG', 'always-on rails good', '3V3_LDO');
       draft.stage('5V_LDO', 'Small 5 V', ['5V_LDO'], { feed: from, limit: 0.15 });
       draft.stage('3V3_LDO', 'Small 3.3 V', ['3V3_LDO'], { feed: from, limit: 0.15 });
-      draft.stage('5V_ALW', '5 V always on', [five], {
+      draft.converter('5V_ALW', '5 V always on', five, {
         feed: from,
         after: ['5V_LDO > 4.4'],
-        limit: 8,
+        limit: 4,
       });
-      draft.stage('3V3_ALW', '3.3 V always on', [three], {
+      draft.converter('3V3_ALW', '3.3 V always on', three, {
         feed: from,
         after: ['5V_LDO > 4.4'],
         powerGood: 'ALW_PG',
-        limit: 8,
+        limit: 4,
         delay: 0.002,
       });
       return { controller: three, three, five, powerGood: 'ALW_PG', enable: null };
@@ -59,20 +59,20 @@ export function drawAlwaysOn(draft: Draft, { alwaysOn, input }: Choices, entry: 
     case null:
       rails();
       if (isDesktop) {
-        draft.stage('5V_ALW', '5 V standby', [five], { feed: from, limit: 4 });
+        draft.converter('5V_ALW', '5 V standby', five, { feed: from, limit: 4 });
         draft.signal('ALW_PG', 'standby rails good', three);
-        draft.stage('3V3_ALW', '3.3 V standby', [three], {
+        draft.converter('3V3_ALW', '3.3 V standby', three, {
           feed: five,
           powerGood: 'ALW_PG',
           limit: 3,
         });
       } else {
         draft.signal('ALW_PG', 'always-on rails good', three);
-        draft.stage('5V_ALW', '5 V always on', [five], { feed: from, limit: 6 });
-        draft.stage('3V3_ALW', '3.3 V always on', [three], {
+        draft.converter('5V_ALW', '5 V always on', five, { feed: from, limit: 4 });
+        draft.converter('3V3_ALW', '3.3 V always on', three, {
           feed: from,
           powerGood: 'ALW_PG',
-          limit: 6,
+          limit: 4,
           delay: 0.002,
         });
       }
@@ -84,12 +84,12 @@ export function drawAlwaysOn(draft: Draft, { alwaysOn, input }: Choices, entry: 
 export function drawLateCoils(draft: Draft, entry: Entry, always: AlwaysOn): void {
   if (always.enable === null) return;
   const enable = `${always.enable} > 1.5`;
-  draft.stage('5V_ALW', '5 V', [always.five], { feed: entry.main, enable, limit: 6 });
-  draft.stage('3V3_ALW', '3.3 V', [always.three], {
+  draft.converter('5V_ALW', '5 V', always.five, { feed: entry.main, enable, limit: 4 });
+  draft.converter('3V3_ALW', '3.3 V', always.three, {
     feed: entry.main,
     enable,
     powerGood: 'ALW_PG',
-    limit: 6,
+    limit: 4,
     delay: 0.002,
   });
 }

@@ -1,3 +1,6 @@
+/** A converter works from less than any rail of a laptop board (common practice, no source). */
+const leastFeedVolts = 2.9;
+
 /** A sheet while it is put together; written as YAML by sheet-text.ts and read like any other. */
 export type Plain = Record<string, unknown>;
 
@@ -31,7 +34,8 @@ export class Draft {
   }
 
   signal(net: string, title: string, pullTo: string | null = null): string {
-    this.nets[net] = { kind: 'signal', title, origin: 'guess' };
+    // High is high: some boards say it with 1.8 V, some with 5.
+    this.nets[net] = { kind: 'signal', range: [1.6, 5.3], title, origin: 'guess' };
     if (pullTo !== null) this.resistor(pullTo, net, '10k');
     return net;
   }
@@ -44,6 +48,45 @@ export class Draft {
       value,
       ...(title ? { title } : {}),
     };
+  }
+
+  /**
+   * A converter fed from a rail through what lies between: its feed is read where it goes in. Where
+   * nobody knows what lets it on, its enable pin is a point of its own, pulled up as most are.
+   */
+  converter(id: string, title: string, gives: string, more: Plain & { feed: string }): void {
+    const feed = `${id}_IN`;
+    // Which rail feeds it is the sheet's guess: any that is there will do.
+    this.nets[feed] = {
+      kind: 'rail',
+      range: [leastFeedVolts, 21.5],
+      origin: 'guess',
+      title: `feed where it goes into the converter of ${gives}`,
+    };
+    this.parts[`WAY_${id}`] = {
+      kind: 'resistor',
+      value: 0.05,
+      guess: true,
+      title: `way from ${more.feed} (a guess) to the converter of ${gives}`,
+      pins: [more.feed, feed],
+    };
+    const net = `${id}_EN`;
+    const [by] = typeof more.enable === 'string' ? more.enable.split(' ') : [];
+    this.nets[net] = {
+      kind: 'signal',
+      range: [1.2, 21.5],
+      origin: 'guess',
+      title: `enable pin of the converter of ${gives}: high, by ${by ?? 'whatever lets it on'}`,
+    };
+    this.parts[`ON_${id}`] = {
+      kind: 'resistor',
+      value: by === undefined ? '100k' : '1k',
+      guess: true,
+      title: 'stands for what lets it on',
+      pins: [by ?? feed, net],
+    };
+    const enable = { enable: `${net} > 1` };
+    this.stage(id, title, [gives], { ...more, ...enable, feed });
   }
 
   /** A stage that gives what `gives` names, from a feed, as at rails depth. */

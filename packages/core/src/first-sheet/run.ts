@@ -31,12 +31,12 @@ export function drawRun(
   });
   const enable = `${wake.memoryEnable} > 1.5`;
   const isModule = memory === 'ddr5';
-  draft.stage('memory', isModule ? 'Memory modules get their 5 V' : 'Memory rail', [net], {
+  draft.converter('memory', isModule ? 'Memory modules get their 5 V' : 'Memory rail', net, {
     feed: isModule ? always.five : entry.main,
     ...(isModule ? { pass: 'switch' } : {}),
     enable,
     powerGood: 'MEM_PG',
-    limit: 8,
+    limit: 3,
   });
   if (known?.second) {
     const [second, secondVolts] = known.second;
@@ -55,20 +55,20 @@ export function drawRun(
   draft.rail('5V_RUN', 5, '5 V while it runs', { load: 0.2 });
   draft.rail('3V3_RUN', 3.3, '3.3 V while it runs', { load: 0.2 });
   const run = `${wake.runEnable} > 1.5`;
-  draft.stage('5V_RUN', '5 V run rail', ['5V_RUN'], {
+  draft.converter('5V_RUN', '5 V run rail', '5V_RUN', {
     feed: always.five,
     pass: 'switch',
     enable: run,
-    limit: 6,
+    limit: 4,
   });
-  draft.stage('3V3_RUN', '3.3 V run rail', ['3V3_RUN'], {
+  draft.converter('3V3_RUN', '3.3 V run rail', '3V3_RUN', {
     feed: always.three,
     pass: 'switch',
     enable: run,
-    limit: 6,
+    limit: 4,
   });
   draft.rail('VCORE', [0.5, 1.4], 'core rail, set by the processor', { load: 3 });
-  draft.stage('core', 'Core rail', ['VCORE'], {
+  draft.converter('core', 'Core rail', 'VCORE', {
     feed: entry.main,
     enable: `${wake.coreEnable} > 1.5`,
     after: ['5V_RUN > 4.4'],

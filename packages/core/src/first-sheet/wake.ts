@@ -100,17 +100,17 @@ function drawSuspendRails(
     : always.powerGood !== null
       ? { enable: `${always.powerGood} > 1.5` }
       : {};
-  draft.stage('1V8_S5', '1.8 V suspend rail', ['1V8_S5'], {
+  draft.converter('1V8_S5', '1.8 V suspend rail', '1V8_S5', {
     feed: always.five,
     ...enable,
-    limit: 4,
+    limit: 2,
   });
-  draft.stage(second, isSoc ? 'Rail of the system on a chip' : '1 V suspend rail', [second], {
+  draft.converter(second, isSoc ? 'Rail of the system on a chip' : '1 V suspend rail', second, {
     feed: entry.main,
     ...enable,
     after: ['1V8_S5 > 1.5'],
     powerGood: 'S5_PG',
-    limit: 8,
+    limit: 2.5,
   });
   return ['1V8_S5', second];
 }

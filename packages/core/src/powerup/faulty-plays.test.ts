@@ -48,6 +48,13 @@ describe('plays with a fault, as a technician would meet them', () => {
     expect(volts(play, 'VIN', 'standby')).toBeLessThan(0.1);
     expect(play.phases.get('standby')?.sourceAmps).toBeLessThan(0.0001);
   });
+  it('a short after the press: the controller gives up, and the event says by its kind that the board goes off', () => {
+    const play = playWith('1V2_MEM:short=0.05');
+    const off = play.events.filter((one) => one.kind === 'gives-up');
+    expect(off).toHaveLength(1);
+    expect(off[0]!.atSeconds).toBeGreaterThan(play.pressedAtSeconds);
+    expect(healthy.events.some((one) => one.kind === 'gives-up')).toBe(false);
+  });
   it('open gate resistor of the first input FET: the middle sits a diode drop below the source', () => {
     const play = playWith('R2:open');
     const drop = volts(play, 'VIN', 'standby') - volts(play, 'VA_MID', 'standby');

@@ -131,7 +131,8 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
     volts: new Float64Array(built.circuit.nodes),
     now: 0,
     nodeOf: built.nodeOf,
-    log: (by, what) => events.push({ atSeconds: bench.now, by, what }),
+    log: (by, what, kind) =>
+      events.push({ atSeconds: bench.now, by, what, ...(kind ? { kind } : {}) }),
     ask: (wanted) => {
       if (source.kind === 'usb-c' && source.offersVolts.includes(wanted))
         connected.volts.set(wanted);

@@ -34,6 +34,8 @@ export interface HidingSettings {
   /** Chance that a probe does not touch what it should. */
   badContact: number;
   meter: Meter;
+  /** Part by which each reading strays from the next: its noise; 1 % where missing. */
+  noise?: number;
   /** Part by which the meter itself is off at most, beside its noise; none where missing. */
   stray?: number;
 }
@@ -49,7 +51,7 @@ export function hideFaults(
   setup: PlaySetup,
   listed: readonly Fault[],
   chance: () => number,
-  { badContact, meter, stray = 0 }: HidingSettings,
+  { badContact, meter, stray = 0, noise = 0.01 }: HidingSettings,
 ): HiddenBoard {
   const board = drawnBoard(sheet, chance);
   const faults = listed.map((fault) => drawnSeverity(fault, chance));
@@ -60,7 +62,7 @@ export function hideFaults(
   );
   const shown = (value: number, digit: number): number => {
     const off = stray > 0 ? stray * (chance() * 2 - 1) : 0;
-    const noisy = value * (1 + off + 0.01 * normal(chance)) + digit * (chance() * 2 - 1);
+    const noisy = value * (1 + off + noise * normal(chance)) + digit * (chance() * 2 - 1);
     return Math.round(noisy / digit) * digit;
   };
   const steady = (value: number): ReadingValue => ({ kind: 'number', value, trend: 'steady' });

@@ -67,6 +67,9 @@ export interface NextProbe {
 const undetectedVolts = 0.8;
 const askedVolts = 5.6;
 
+/** What a probe that touches nothing shows at most. */
+const nothingVolts = 0.25;
+
 const isCold = (status: NetStatus): boolean =>
   status.kind === 'bad' && status.reading.reading.phase === 'cold';
 
@@ -101,14 +104,14 @@ export class MissingSearch {
   }
 
   /** A probe that would settle the net's status; null when it is settled. */
-  private settle(net: NetId, status: NetStatus, why: string): NextProbe | null {
+  private settle(net: NetId, status: NetStatus, why: string, phase?: Phase): NextProbe | null {
     switch (status.kind) {
       case 'good':
       case 'bad':
       case 'unjudged':
         return null;
       case 'unread':
-        return this.probe(net, why);
+        return this.probe(net, why, phase);
       case 'contradicting':
         return {
           ...this.probe(
@@ -147,13 +150,14 @@ export class MissingSearch {
           one.net,
           one.status,
           `${one.net} is the ${roleText[one.role]} of ${net}`,
+          this.isGuessedLater(one.net, net) ? 'run' : undefined,
         );
         return probe ? [probe] : [];
       });
       const certain = open.length === 0;
       return {
         firstMissing: this.describe(net, needs, certain),
-        next: open[0] ?? this.outputProbe(net),
+        next: open[0] ?? this.onceMore(net) ?? this.outputProbe(net),
       };
     }
   }
@@ -171,6 +175,31 @@ export class MissingSearch {
         status: this.status(up),
         phase: phaseFor(this.healthy, up),
       }));
+  }
+
+  /**
+   * Nothing read once, with all it needs there, may be a probe that did not touch: it is read again
+   * before anybody turns to the iron. Held to sheets of guesses, where no play speaks against a slip.
+   */
+  private onceMore(net: NetId): NextProbe | null {
+    if (this.healthy.board.guessed.length === 0) return null;
+    const status = this.status(net);
+    if (status.kind !== 'bad' || status.reading.reading.phase === 'cold') return null;
+    const { at, phase, mode, value } = status.reading.reading;
+    if (value.kind !== 'number' || Math.abs(value.value) > nothingVolts) return null;
+    const times = this.readings.filter(
+      (one) =>
+        one.standing.kind === 'stands' &&
+        one.reading.at.net === at.net &&
+        one.reading.mode === mode &&
+        one.reading.phase === phase,
+    ).length;
+    if (times > 1) return null;
+    return this.probe(
+      net,
+      `${net} read nothing once, and all it needs is there: a probe that does not touch reads the same. Read it once more`,
+      phase,
+    );
   }
 
   /** Everything it needs is there: is the output pulled down? Only ohms tell, with the source off. */
@@ -310,8 +339,15 @@ export class MissingSearch {
     return null;
   }
 
-  private probe(net: NetId, why: string): NextProbe {
-    const phase = phaseFor(this.healthy, net);
+  /** A need somebody guessed, of something that comes after the press: it may come no earlier. */
+  private isGuessedLater(need: NetId, net: NetId): boolean {
+    const { board } = this.healthy;
+    // A button is read at rest.
+    if (need === board.button?.net) return false;
+    return phaseFor(this.healthy, net) === 'run' && netOf(board, need).origin === 'guess';
+  }
+
+  private probe(net: NetId, why: string, phase = phaseFor(this.healthy, net)): NextProbe {
     return {
       net,
       stage: this.healthy.stageOfNet(net)?.id ?? null,

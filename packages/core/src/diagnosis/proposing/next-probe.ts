@@ -146,10 +146,18 @@ export function proposeProbes(
       outcomes: describe(cut, rowWeights, rowClasses, rows),
     });
   };
+  // On a sheet of guesses nobody knows how long the button is held, and cold only a short tells.
+  const isGuessed = board.guessed.length > 0;
   for (let net = 0; net < dictionary.nets.length; net++) {
-    for (const phase of ['standby', 'trying'] as const) consider(net, 'volts', phase);
-    for (const mode of ['ohms', 'diode'] as const) consider(net, mode, 'cold');
+    const id = dictionary.nets[net]!;
+    for (const phase of ['standby', 'trying'] as const)
+      if (!(isGuessed && phase === 'trying' && id === board.button?.net))
+        consider(net, 'volts', phase);
+    if (isGuessed && kinds.get(id) !== 'rail') continue;
+    for (const mode of isGuessed ? (['ohms'] as const) : (['ohms', 'diode'] as const))
+      consider(net, mode, 'cold');
   }
+  if (isGuessed) return byGainPerSecond(proposals);
   const suspected = new Set(
     rows.flatMap((row) => {
       const fault = row > 0 && row < table.singles ? faultAt(table, row) : null;
@@ -168,8 +176,11 @@ export function proposeProbes(
   for (const { part, net, reference } of measurable(board))
     if (suspected.has(part.ref) && !gone.includes(part.ref))
       consider(table.placeOf.get(net)!, 'ohms', 'cold', { part: part.ref, net: reference });
-  return proposals.sort((a, b) => b.gainBits / b.seconds - a.gainBits / a.seconds);
+  return byGainPerSecond(proposals);
 }
+
+const byGainPerSecond = (proposals: Proposal[]): Proposal[] =>
+  proposals.sort((a, b) => b.gainBits / b.seconds - a.gainBits / a.seconds);
 
 export const probeKey = (net: NetId, mode: string, phase: Phase, reference?: string): string =>
   `${net} ${mode} ${phase} ${reference ?? ''}`;

@@ -23,6 +23,7 @@ export type NextStep =
 
 /** A reading that tells less is not worth a trip of the probe. */
 export const leastTellingBits = 0.05;
+const leastTellingOfGuesses = 0.15;
 /** A suspect is to be tested once it stands like this; below, it is one of many. */
 const leastTested = 0.1;
 
@@ -35,9 +36,14 @@ export function nextStep(
   findings: readonly Finding[],
 ): NextStep {
   if (trace.goalReached) return { kind: 'reached' };
-  const best = diagnosis?.next.find((one) => one.gainBits >= leastTellingBits);
+  // Where the sheet guesses, the order of waking is surer than a proposal that tells little.
+  const isGuessed = board.guessed.length > 0;
+  const least = isGuessed && trace.next ? leastTellingOfGuesses : leastTellingBits;
+  const best = diagnosis?.next.find((one) => one.gainBits >= least);
   const looked = school === 'looks' && diagnosis ? looksFirst(board, findings, diagnosis) : null;
   if (looked) return { kind: 'telling', ...looked };
+  // On a sheet of guesses the way back from what is missing settles more than plays of guesses do.
+  if (isGuessed && trace.firstMissing && trace.next) return { kind: 'in-order', probe: trace.next };
   if (school !== 'walk' && best) return { kind: 'telling', proposal: best, finding: null };
   if (trace.next) return { kind: 'in-order', probe: trace.next };
   if (best) return { kind: 'telling', proposal: best, finding: null };

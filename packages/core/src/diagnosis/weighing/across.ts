@@ -108,6 +108,7 @@ function voltsPredictor(table: Table, { at, against, phase }: Probed): Predictor
       healthy: of(0).value,
       upVolts: table.upVolts[place] ?? 0,
       cold: { kind: 'drawn' },
+      range: against ? null : (table.ranges[place] ?? null),
       isCore: table.isCore[place] ?? false,
     },
   };
@@ -186,6 +187,7 @@ function betweenKnowledge(
   { mode, at, against }: Probed,
 ): ColdKnowledge {
   const { board, dictionary } = table;
+  if (board.guessed.length > 0) return { kind: 'nothing' };
   if (mode === 'diode') {
     const joins = board.parts.some(
       (part) =>

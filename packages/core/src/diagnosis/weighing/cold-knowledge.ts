@@ -9,13 +9,17 @@ export type ColdKnowledge =
   /** Nothing but drawn parts stand there: their values settle it. */
   | { kind: 'drawn' }
   /** Chips nobody wrote down stand beside the drawn parts: what these give is a ceiling. */
-  | { kind: 'ceiling' };
+  | { kind: 'ceiling' }
+  /** What is drawn is a guess: only a short tells anything. */
+  | { kind: 'nothing' };
 
 /** Below this a junction is not what is read. */
 export const leastJunctionVolts = 0.15;
 /** Rows that pull a point this far below the healthy board say so themselves, whatever else stands there. */
 export const ownPart = 0.5;
 const abovePart = 1.2;
+/** On a board whose parts are guesses, less than this to ground is a short's doing. */
+export const shortOhms = 300;
 
 /**
  * What a cold value is worth beside others: where chips nobody wrote down stand, only what lies far
@@ -27,6 +31,8 @@ export function toldCold(
   value: number,
   healthy: number,
 ): number {
+  if (knowledge.kind === 'nothing')
+    return value < Math.min(ownPart * healthy, shortOhms) ? value : healthy;
   if (knowledge.kind !== 'ceiling') return value;
   if (mode === 'diode') return value < leastJunctionVolts ? value : Infinity;
   // Below by a factor, or above what drawn parts allow: the rest may be read under either.
@@ -65,6 +71,7 @@ export function coldKnowledge(
         const { decades, volts } = statedSigma[origin];
         return { kind: 'stated', sigmaDecades: decades, sigmaVolts: volts };
       }
+      if (board.guessed.length > 0) return { kind: 'nothing' };
       return hasChip.has(group) ? { kind: 'ceiling' } : { kind: 'drawn' };
     });
   };

@@ -1,5 +1,5 @@
 import { floatingVolts, type Reading, type ReadingValue } from '../../readings/index.ts';
-import { leastJunctionVolts, ownPart } from './cold-knowledge.ts';
+import { leastJunctionVolts, ownPart, shortOhms } from './cold-knowledge.ts';
 import type { ColdKnowledge } from './cold-knowledge.ts';
 
 /** What a hypothesis predicts for one reading. */
@@ -25,6 +25,8 @@ export interface Point {
   /** The highest it reads on a healthy board, whatever the phase. */
   upVolts: number;
   cold: ColdKnowledge;
+  /** On a sheet of guesses: volts between these are as good as any; null where it says a value. */
+  range?: readonly [number, number] | null;
   /** Core rails read near nothing by nature. */
   isCore: boolean;
   /** How often the same was read there: a slip does not repeat itself. Once where missing. */
@@ -127,7 +129,19 @@ const wrongVolts = (read: number): number => 0.5 * normal(read, 0.03) + 0.5 / sp
 /** What a fault makes of a net hangs on loads and limits that were not measured. */
 const deviatingTail = 0.12;
 
-function steadyVolts(read: number, value: number, { where, healthy, upVolts }: Point): number {
+/** Where any volts between two are right: even between them, soft at the ends. */
+function evenBetween(read: number, [low, high]: readonly [number, number]): number {
+  const sigma = 0.03 * high + 0.03;
+  const outside = Math.max(0, low - read, read - high);
+  return Math.exp(-0.5 * (outside / sigma) ** 2) / (high - low + sigma * Math.sqrt(2 * Math.PI));
+}
+
+function steadyVolts(
+  read: number,
+  value: number,
+  { where, healthy, upVolts, range = null }: Point,
+): number {
+  if (range && value >= range[0] && value <= range[1]) return evenBetween(read, range);
   const dead = where === 'across' ? 0 : floatingVolts(upVolts);
   if (Math.abs(value) < dead && value > -0.1)
     return 0.65 * normal(read - value, 0.035) + 0.35 * uniform(read, -0.05, dead);
@@ -198,10 +212,22 @@ function volts(read: ReadingValue, { value, swing, span, near }: Prediction, poi
 
 const decades = (value: number): number => Math.log10(Math.max(Math.min(value, 1e9), 0.05));
 
+/** Ohms where nobody knows what stands there, and no short does: anything above what a short reads. */
+function unknownOhms(read: ReadingValue, isCore: boolean, where: Where): number {
+  if (read.kind === 'over') return chance(0.3);
+  if (read.kind === 'beep') return chance(isCore ? 0.5 : 0.03);
+  if (read.kind !== 'number') return 0;
+  const least = decades(isCore ? 0.2 : where === 'signal' ? 1000 : 10);
+  const wrong = (read.value < nearNothingOhms && !isCore ? wrongShort : oddCold) / spanDecades;
+  return Math.log(wrong + 0.65 * uniform(decades(read.value), least, decades(40e6)));
+}
+
 function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): number {
   const { healthy, cold, isCore, where } = point;
   const open = value === Infinity;
   const isOwn = value < ownPart * healthy;
+  if (cold.kind === 'nothing' && !(value < Math.min(ownPart * healthy, shortOhms)))
+    return unknownOhms(read, isCore, where);
   const ceiling = cold.kind === 'ceiling' && !isOwn;
   if (read.kind === 'over') {
     if (open) return chance(ceiling ? 0.5 : 0.97);
@@ -256,7 +282,8 @@ function diode(read: ReadingValue, { value, near }: Prediction, point: Point): n
   const { cold, isCore } = point;
   const open = value === Infinity;
   // Where nobody wrote down the chips, only a short says anything.
-  const unknown = cold.kind === 'ceiling' && !(value < leastJunctionVolts);
+  const unknown =
+    (cold.kind === 'ceiling' || cold.kind === 'nothing') && !(value < leastJunctionVolts);
   if (read.kind === 'over' && read.limit < wholeDiodeVolts) {
     // A bound: more than so much.
     if (open) return chance(0.97);

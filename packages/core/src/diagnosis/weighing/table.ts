@@ -28,6 +28,8 @@ export interface Table {
   sets: readonly (readonly number[])[];
   placeOf: ReadonlyMap<NetId, number>;
   where: readonly ('rail' | 'signal' | 'light')[];
+  /** On a sheet of guesses, volts between which a net is as good as at any; null where it has a value. */
+  ranges: readonly (readonly [number, number] | null)[];
   /** What the sheet says of cold readings, by net, in ohms and in diode-mode. */
   cold: { ohms: readonly ColdKnowledge[]; diode: readonly ColdKnowledge[] };
   /** Highest volts of each net on the healthy board. */
@@ -92,6 +94,10 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     ),
     cold: coldKnowledge(board, dictionary.nets),
     upVolts,
+    ranges: dictionary.nets.map((id) => {
+      const range = board.guessed.length > 0 ? netById.get(id)?.rangeVolts : null;
+      return range ? [range[0] * 0.97, range[1] * 1.03] : null;
+    }),
     isCore: dictionary.nets.map((id) => {
       const net = netById.get(id);
       return net !== undefined && lowByNature(net);
@@ -230,7 +236,7 @@ function listOf(
  * each other. NaN where a row says nothing; `swings` where it has no steady value.
  */
 export function valuesAt(
-  { dictionary, cold }: Table,
+  { dictionary, cold, ranges }: Table,
   mode: Reading['mode'],
   phase: Phase,
   net: number,
@@ -242,10 +248,15 @@ export function valuesAt(
   const isVolts = mode === 'volts';
   const healthy = list[place]!;
   const knowledge = isVolts ? null : cold[mode === 'ohms' ? 'ohms' : 'diode'][net]!;
+  const range = isVolts ? ranges[net]! : null;
+  /** Any volts in the range are read under each row that has some of them. */
+  const isAny = (value: number): boolean =>
+    range !== null && value >= range[0] && value <= range[1];
   return {
     value: (row) => {
       const value = list[row * perRow + place]!;
-      return knowledge ? toldCold(knowledge, mode, value, healthy) : value;
+      if (knowledge) return toldCold(knowledge, mode, value, healthy);
+      return range && isAny(value) ? (isAny(healthy) ? healthy : range[1]) : value;
     },
     swings: (row) => isVolts && swingAt(dictionary, row * perRow + place) !== null,
   };

@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest';
+import { checkHealthyPlay } from '@jiko/core/powerup';
+import { strangerBoard } from './stranger-boards.ts';
+import { boardOf, namingRuns, strangerRun } from './stranger-figures.ts';
+
+// Boards drawn by chance, which share nothing with what first sheets are made from. The whole run is in
+// docs/figures.md; these are a few of it, so that what they hold is noticed when it breaks.
+const seeds = [201, 202, 203, 204, 205, 206];
+
+describe('boards drawn by chance', () => {
+  it('wake and boot on their own sheets', () => {
+    for (const seed of seeds) {
+      const { text } = strangerBoard(seed);
+      expect([seed, checkHealthyPlay(boardOf(text), text)]).toEqual([seed, []]);
+    }
+  });
+
+  it('a first sheet made by choices finds the stage and the need on most of them', () => {
+    const runs = seeds.flatMap((seed) =>
+      [0, 1, 2, 3].flatMap((k) => strangerRun(seed, seed * 100 + k) ?? []),
+    );
+    expect(runs.length).toBeGreaterThanOrEqual(8);
+    const right = runs.filter((one) => one.rightNeed).length / runs.length;
+    const wrong = runs.filter((one) => !one.rightNeed).map((one) => [one.fault, one.said]);
+    expect({ right: right >= 0.75, wrong: right >= 0.75 ? [] : wrong }).toEqual({
+      right: true,
+      wrong: [],
+    });
+  }, 120_000);
+
+  it('names most rails right from two or three readings', () => {
+    const runs = seeds.slice(0, 4).flatMap(namingRuns);
+    expect(runs.filter((one) => one.right).length / runs.length).toBeGreaterThanOrEqual(0.75);
+    expect(runs.reduce((sum, one) => sum + one.readings, 0) / runs.length).toBeLessThan(3);
+  }, 60_000);
+});
