@@ -14,6 +14,9 @@ export const api = {
   jobAttachments: (id: string) => `/api/jobs/${id}/attachments`,
   attachment: (id: string) => `/api/attachments/${id}`,
   boards: '/api/boards',
+  versions: (id: string) => `/api/boards/${id}/versions`,
+  /** Boards that are not offered any more; their jobs stay. */
+  archived: (id: string) => `/api/boards/${id}/archived`,
   /** Pictures of a board's sides, and where its parts are on them. */
   look: (id: string) => `/api/boards/${id}/look`,
   boardPictures: (id: string) => `/api/boards/${id}/pictures`,

@@ -59,7 +59,14 @@ export const boardRowSchema = z.strictObject({
   updatedAt: moment,
 });
 export type BoardRow = z.output<typeof boardRowSchema>;
-export const boardRowsSchema = z.array(boardRowSchema);
+/** Versions of one board, the present one first. */
+export const boardVersionsSchema = z.array(boardRowSchema);
+
+/** A board in the list: one that was put away is offered for no new job. */
+export const listedBoardSchema = boardRowSchema.extend({ archived: z.boolean() });
+export type ListedBoard = z.output<typeof listedBoardSchema>;
+export const boardRowsSchema = z.array(listedBoardSchema);
+export const archiveSchema = z.strictObject({ archived: z.boolean() });
 
 export const boardDetailSchema = boardRowSchema.extend({ text: z.string() });
 export type BoardDetail = z.output<typeof boardDetailSchema>;

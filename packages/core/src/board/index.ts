@@ -28,6 +28,7 @@ export {
   partKinds,
   chipKinds,
   sheetJsonSchema,
+  sheetKeys,
   originSchema,
   type Origin,
   type PartKind,

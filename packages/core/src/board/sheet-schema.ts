@@ -388,3 +388,17 @@ export type ChipKind = (typeof chipKinds)[number];
 export function sheetJsonSchema(): unknown {
   return z.toJSONSchema(sheetSchema, { io: 'input', unrepresentable: 'any' });
 }
+
+/** Every key a sheet may hold, for completion while it is typed. */
+export function sheetKeys(): string[] {
+  const keys = new Set<string>();
+  const collect = (node: unknown): void => {
+    if (typeof node !== 'object' || node === null) return;
+    if (Array.isArray(node)) return node.forEach(collect);
+    const { properties } = node as { properties?: Record<string, unknown> };
+    Object.keys(properties ?? {}).forEach((key) => keys.add(key));
+    Object.values(node).forEach(collect);
+  };
+  collect(sheetJsonSchema());
+  return [...keys].sort();
+}

@@ -1,9 +1,13 @@
-import type { BoardDetail, BoardRow } from '@jiko/contract';
+import type { BoardDetail, BoardRow, ListedBoard } from '@jiko/contract';
 import type { Outcome } from '../outcome.ts';
 import { readSheetAside } from './sheet-reader.ts';
 
 export interface BoardStore {
-  list(): Promise<BoardRow[]>;
+  list(): Promise<ListedBoard[]>;
+  /** Every version, the present one first. */
+  versions(id: string): Promise<BoardRow[]>;
+  /** Offers a board for new jobs no more, or again. */
+  archive(id: string, archived: boolean): Promise<void>;
   /** The newest version, or the one with the hash. */
   find(id: string, hash: string | null): Promise<BoardDetail | null>;
   /** Keeps every version; the newest one saved is the board's present one. */
@@ -11,22 +15,36 @@ export interface BoardStore {
 }
 
 export interface BoardUseCases {
-  list(): Promise<BoardRow[]>;
+  list(): Promise<ListedBoard[]>;
+  versions(id: string): Promise<Outcome<BoardRow[]>>;
+  archive(id: string, archived: boolean): Promise<Outcome<ListedBoard[]>>;
   find(id: string, hash: string | null): Promise<Outcome<BoardDetail>>;
   save(text: string): Promise<Outcome<BoardRow>>;
 }
 
 export function makeBoards(store: BoardStore): BoardUseCases {
+  const missing = (id: string) => ({
+    ok: false as const,
+    problem: {
+      status: 404 as const,
+      title: 'No such board',
+      detail: `There is no board ${id}.`,
+    },
+  });
   return {
     list: () => store.list(),
+    async versions(id) {
+      const versions = await store.versions(id);
+      return versions.length > 0 ? { ok: true, value: versions } : missing(id);
+    },
+    async archive(id, archived) {
+      if (!(await store.find(id, null))) return missing(id);
+      await store.archive(id, archived);
+      return { ok: true, value: await store.list() };
+    },
     async find(id, hash) {
       const board = await store.find(id, hash);
-      return board
-        ? { ok: true, value: board }
-        : {
-            ok: false,
-            problem: { status: 404, title: 'No such board', detail: `There is no board ${id}.` },
-          };
+      return board ? { ok: true, value: board } : missing(id);
     },
     async save(text) {
       const read = await readSheetAside(text);

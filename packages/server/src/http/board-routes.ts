@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { api, newBoardSchema } from '@jiko/contract';
+import { api, archiveSchema, newBoardSchema } from '@jiko/contract';
 import { sheetJsonSchema } from '@jiko/core/board';
 import type { BoardUseCases } from '../boards/boards.ts';
 import { invalid, sendProblem } from './problem.ts';
@@ -24,6 +24,18 @@ export function boardRoutes(boards: BoardUseCases): Router {
     const saved = await boards.save(body.data.text);
     if (!saved.ok) return sendProblem(response, saved.problem);
     response.status(201).json(saved.value);
+  });
+  router.get(api.versions(':id'), async (request, response) => {
+    const versions = await boards.versions(String(request.params.id));
+    if (!versions.ok) return sendProblem(response, versions.problem);
+    response.json(versions.value);
+  });
+  router.put(api.archived(':id'), async (request, response) => {
+    const body = archiveSchema.safeParse(request.body);
+    if (!body.success) return invalid(response, body.error);
+    const done = await boards.archive(String(request.params.id), body.data.archived);
+    if (!done.ok) return sendProblem(response, done.problem);
+    response.json(done.value);
   });
   router.get(api.board(':id'), async (request, response) => {
     const ask = askSchema.safeParse({ id: request.params.id, hash: request.query.hash ?? null });

@@ -63,6 +63,18 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'boards/:id/edit',
+        lazy: async () => ({
+          Component: (await import('../pages/edit/edit-page.tsx')).EditPage,
+        }),
+      },
+      {
+        path: 'boards/:id/versions',
+        lazy: async () => ({
+          Component: (await import('../pages/versions/versions-page.tsx')).VersionsPage,
+        }),
+      },
+      {
         path: 'shop',
         lazy: async () => ({
           Component: (await import('../pages/shop/shop-page.tsx')).ShopPage,

@@ -6,6 +6,7 @@ import {
   boardLookSchema,
   habitsSchema,
   boardRowsSchema,
+  boardVersionsSchema,
   healthSchema,
   jobDetailSchema,
   jobRowsSchema,
@@ -43,6 +44,22 @@ export const boardsQuery = queryOptions({
   queryKey: ['boards'],
   queryFn: () => request(boardRowsSchema, api.boards),
 });
+
+/** Every version of a board's sheet, the present one first. */
+export const versionsQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['versions', id],
+    queryFn: () => request(boardVersionsSchema, api.versions(id)),
+  });
+
+/** One version of a board's sheet, which never changes. */
+export const versionQuery = (id: string, hash: string) =>
+  queryOptions({
+    queryKey: ['version', id, hash],
+    queryFn: () => request(boardDetailSchema, api.board(id, hash)),
+    enabled: hash !== '',
+    staleTime: Infinity,
+  });
 
 export const boardQuery = (id: string) =>
   queryOptions({

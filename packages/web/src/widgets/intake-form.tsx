@@ -148,10 +148,12 @@ export function IntakeForm({
                 ...(before === null
                   ? [{ value: unknownBoard, label: 'Not in the list: a board nobody knows' }]
                   : []),
-                ...(boards.data ?? []).map((one) => ({
-                  value: one.id,
-                  label: `${one.title}, revision ${one.revision}`,
-                })),
+                ...(boards.data ?? [])
+                  .filter((one) => !one.archived || one.id === before?.board)
+                  .map((one) => ({
+                    value: one.id,
+                    label: `${one.title}, revision ${one.revision}`,
+                  })),
               ]}
               notFoundContent={
                 before === null

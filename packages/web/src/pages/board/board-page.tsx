@@ -76,6 +76,8 @@ function PlayView({ board, sheet }: { board: Board; sheet: BoardDetail }) {
           revision {board.revision} · {board.nets.length} nets ·{' '}
           {board.parts.length + board.chips.length} parts · {all.size} single faults
         </span>
+        <Link to={`/boards/${sheet.id}/edit`}>Edit</Link>
+        <Link to={`/boards/${sheet.id}/versions`}>Versions</Link>
         <Link to="/boards">All boards</Link>
       </header>
       {board.notes && <p className="quiet">{board.notes}</p>}

@@ -1,12 +1,17 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, Button, Empty, Table, Upload } from 'antd';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert, Button, Checkbox, Empty, Input, Space, Table, Upload } from 'antd';
 import { useState } from 'react';
-import { Link } from 'react-router';
-import { api, boardRowSchema, largestSheetCharacters } from '@jiko/contract';
+import { Link, useNavigate } from 'react-router';
+import { api, boardRowsSchema, largestSheetCharacters, type ListedBoard } from '@jiko/contract';
 import { lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
+import { boardIdFrom, composeSheetText, nothingChosen } from '@jiko/core/first-sheet';
 import { checkHealthyPlay } from '@jiko/core/powerup';
+import { copySheet } from '@jiko/core/sheet-edit';
 import { postJson, request } from '../../data/http.ts';
-import { boardsQuery } from '../../data/queries.ts';
+import { boardQuery, boardsQuery, jobsQuery } from '../../data/queries.ts';
+import { saveFile } from '../../data/save-file.ts';
+import { saveSheet } from '../../data/save-sheet.ts';
+import { UnknownBoardFields } from '../../widgets/first-sheet/choice-fields.tsx';
 
 interface Outcome {
   kind: 'success' | 'error' | 'warning';
@@ -18,10 +23,61 @@ export function BoardsPage() {
   const boards = useQuery(boardsQuery);
   const client = useQueryClient();
   const [outcome, setOutcome] = useState<Outcome | null>(null);
-  const save = useMutation({
-    mutationFn: (text: string) => request(boardRowSchema, api.boards, postJson({ text })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['boards'] }),
-  });
+  const jobs = useQuery(jobsQuery);
+  const navigate = useNavigate();
+  const [wanted, setWanted] = useState('');
+  const [withArchived, setWithArchived] = useState(false);
+  const [isSaving, setSaving] = useState(false);
+  const [fresh, setFresh] = useState<typeof unnamed | null>(null);
+  const all = boards.data ?? [];
+  const shown = all.filter(
+    (one) =>
+      (withArchived || !one.archived) &&
+      `${one.title} ${one.revision} ${one.id}`.toLowerCase().includes(wanted.toLowerCase()),
+  );
+  const say = (error: unknown, title: string): void =>
+    setOutcome({ kind: 'error', title, lines: [(error as Error).message] });
+
+  const make = async (): Promise<void> => {
+    if (!fresh) return;
+    const id = boardIdFrom(fresh.title, new Set(all.map((one) => one.id)));
+    try {
+      await saveSheet(client, composeSheetText(fresh, id));
+      void navigate(`/boards/${id}/edit`);
+    } catch (error) {
+      say(error, 'The sheet was not saved');
+    }
+  };
+  const copy = async (row: ListedBoard): Promise<void> => {
+    try {
+      const { text } = await client.fetchQuery(boardQuery(row.id));
+      const title = `${row.title} copy`;
+      const id = boardIdFrom(title, new Set(all.map((one) => one.id)));
+      await saveSheet(client, copySheet(text, id, title));
+      setOutcome({ kind: 'success', title: `${title} is saved`, lines: [] });
+    } catch (error) {
+      say(error, `${row.title} was not copied`);
+    }
+  };
+  const keepAsFile = async (row: ListedBoard): Promise<void> => {
+    try {
+      const { text } = await client.fetchQuery(boardQuery(row.id));
+      saveFile(`${row.id}.yaml`, text, 'application/yaml');
+    } catch (error) {
+      say(error, `${row.title} was not written`);
+    }
+  };
+  const archive = async (row: ListedBoard): Promise<void> => {
+    try {
+      const body = { ...postJson({ archived: !row.archived }), method: 'PUT' };
+      client.setQueryData(
+        boardsQuery.queryKey,
+        await request(boardRowsSchema, api.archived(row.id), body),
+      );
+    } catch (error) {
+      say(error, `${row.title} stays as it was`);
+    }
+  };
 
   const take = async (file: File): Promise<void> => {
     if (file.size > largestSheetCharacters) {
@@ -44,7 +100,8 @@ export function BoardsPage() {
     }
     const doubts = [...lintBoard(loaded.value, text), ...checkHealthyPlay(loaded.value, text)];
     try {
-      await save.mutateAsync(text);
+      setSaving(true);
+      await saveSheet(client, text);
       setOutcome({
         kind: doubts.length > 0 ? 'warning' : 'success',
         title: `${loaded.value.title} is saved${doubts.length > 0 ? ', with doubts' : ''}`,
@@ -56,6 +113,8 @@ export function BoardsPage() {
         title: `${file.name} was not saved`,
         lines: [(error as Error).message],
       });
+    } finally {
+      setSaving(false);
     }
   };
 
@@ -63,6 +122,23 @@ export function BoardsPage() {
     <div className="column">
       <header>
         <h1>Boards</h1>
+        <Input
+          allowClear
+          aria-label="Search boards"
+          placeholder="name, marking"
+          style={{ width: 200 }}
+          value={wanted}
+          onChange={(event) => setWanted(event.target.value)}
+        />
+        <Checkbox
+          checked={withArchived}
+          onChange={(event) => setWithArchived(event.target.checked)}
+        >
+          put away too
+        </Checkbox>
+        <Button size="large" onClick={() => setFresh(fresh ? null : unnamed)}>
+          A first sheet
+        </Button>
         <Upload
           accept=".yaml,.yml,.json"
           showUploadList={false}
@@ -71,7 +147,7 @@ export function BoardsPage() {
             return false;
           }}
         >
-          <Button type="primary" size="large" loading={save.isPending}>
+          <Button type="primary" size="large" loading={isSaving}>
             Load a sheet
           </Button>
         </Upload>
@@ -103,10 +179,20 @@ export function BoardsPage() {
           }
         />
       )}
+      {fresh && (
+        <>
+          <UnknownBoardFields {...fresh} placeholder="its name" onChange={setFresh} />
+          <p>
+            <Button type="primary" disabled={fresh.title.trim() === ''} onClick={() => void make()}>
+              Make it and open it in Edit
+            </Button>
+          </p>
+        </>
+      )}
       <Table
         rowKey="id"
         loading={boards.isLoading}
-        dataSource={boards.data ?? []}
+        dataSource={shown}
         pagination={false}
         locale={{
           emptyText: <Empty description="No board sheet yet. Load one written in YAML or JSON." />,
@@ -129,16 +215,47 @@ export function BoardsPage() {
             render: (depth: 'rails' | 'chips' | 'full') => depthText[depth],
           },
           {
-            title: 'Sheet version',
-            dataIndex: 'hash',
-            width: 200,
-            render: (hash: string) => <span className="mono quiet">{hash}</span>,
+            title: 'Jobs',
+            width: 150,
+            render: (_, row) => {
+              const had = (jobs.data ?? []).filter((one) => one.intake.board === row.id);
+              const mended = had.filter((one) => one.closed === 'repaired').length;
+              return had.length === 0 ? (
+                <span className="quiet">none</span>
+              ) : (
+                <Link to={`/boards/${row.id}/versions`}>
+                  {had.length}
+                  {mended > 0 && `, ${mended} repaired`}
+                </Link>
+              );
+            },
+          },
+          {
+            title: '',
+            width: 330,
+            render: (_, row) => (
+              <Space size={4}>
+                <Link to={`/boards/${row.id}/edit`}>Edit</Link>
+                <Link to={`/boards/${row.id}/versions`}>Versions</Link>
+                <Button size="small" type="text" onClick={() => void copy(row)}>
+                  Copy
+                </Button>
+                <Button size="small" type="text" onClick={() => void keepAsFile(row)}>
+                  Save as file
+                </Button>
+                <Button size="small" type="text" onClick={() => void archive(row)}>
+                  {row.archived ? 'Take out again' : 'Put away'}
+                </Button>
+              </Space>
+            ),
           },
         ]}
       />
     </div>
   );
 }
+
+const unnamed = { title: '', marking: '', choices: nothingChosen };
 
 const depthText = {
   rails: 'rails only',

@@ -1,0 +1,232 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Alert, Button, Input, Segmented, Skeleton } from 'antd';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import type { BoardDetail } from '@jiko/contract';
+import { chipKinds, partKinds, sheetKeys } from '@jiko/core/board';
+import {
+  compareSheets,
+  pinCells,
+  pinRowsOf,
+  rowsOf,
+  tables,
+  withPinRows,
+  withRows,
+  type SheetRow,
+  type SheetTable,
+} from '@jiko/core/sheet-edit';
+import { boardQuery } from '../../data/queries.ts';
+import { saveSheet } from '../../data/save-sheet.ts';
+import { sheetCheckQuery } from '../../data/sheet-check.ts';
+import { SheetEditor, type SheetEditorHandle } from './sheet-editor.tsx';
+import { SheetTableGrid } from './sheet-table.tsx';
+import './edit.css';
+
+export function EditPage() {
+  const { id = '' } = useParams();
+  const sheet = useQuery(boardQuery(id));
+  if (sheet.isError)
+    return (
+      <div className="column">
+        <Alert
+          type="error"
+          showIcon
+          title="This board cannot be shown"
+          description={sheet.error.message}
+        />
+      </div>
+    );
+  if (!sheet.data)
+    return (
+      <div className="column">
+        <Skeleton active />
+      </div>
+    );
+  return <EditView key={id} sheet={sheet.data} />;
+}
+
+type Shown = SheetTable | 'pins';
+const shownTables: { value: Shown; label: string }[] = [
+  { value: 'nets', label: 'Nets' },
+  { value: 'parts', label: 'Parts' },
+  { value: 'chips', label: 'Chips' },
+  { value: 'pins', label: 'Pins' },
+  { value: 'stages', label: 'Stages' },
+  { value: 'points', label: 'Points' },
+  { value: 'sources', label: 'Sources' },
+  { value: 'goals', label: 'Goals' },
+];
+
+/** A sheet in tables and as text, always in step; what is not saved yet is kept in this browser. */
+function EditView({ sheet }: { sheet: BoardDetail }) {
+  const client = useQueryClient();
+  const draftKey = `jiko-edit-${sheet.id}`;
+  const [text, setText] = useState(() => localStorage.getItem(draftKey) ?? sheet.text);
+  const [shown, setShown] = useState<Shown>('nets');
+  const [wanted, setWanted] = useState('');
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [isSaving, setSaving] = useState(false);
+  const editor = useRef<SheetEditorHandle>(null);
+  const isChanged = text !== sheet.text;
+  useEffect(() => {
+    if (isChanged) localStorage.setItem(draftKey, text);
+    else localStorage.removeItem(draftKey);
+  }, [draftKey, text, isChanged]);
+
+  // Tables, lint and play follow a moment behind the typing.
+  const settled = useDeferredValue(text);
+  const allRows = useMemo(
+    () => (shown === 'pins' ? pinRowsOf(settled) : rowsOf(settled, shown)),
+    [settled, shown],
+  );
+  // Rows without a name are not in the sheet yet: they stand here until they have one.
+  const [unfinished, setUnfinished] = useState<SheetRow[]>([]);
+  const isWanted = (row: SheetRow): boolean =>
+    wanted === '' ||
+    Object.values(row).some((cell) => cell?.toLowerCase().includes(wanted.toLowerCase()));
+  const rows = [...allRows.filter(isWanted), ...unfinished];
+  const change = (next: SheetRow[]): void => {
+    const isNew = (row: SheetRow): boolean =>
+      row.was === null && (shown === 'pins' ? !row.chip || !row.pin || !row.net : !row.name);
+    setUnfinished(next.filter(isNew));
+    const hidden = allRows.filter((row) => !isWanted(row));
+    const all = [...hidden, ...next.filter((row) => !isNew(row))];
+    const done = shown === 'pins' ? withPinRows(text, all) : withRows(text, shown, all);
+    setTrouble(done.ok ? null : done.error.join(' '));
+    if (done.ok && done.value !== text) setText(done.value);
+  };
+
+  const check = useQuery(sheetCheckQuery(useSlowly(settled, 350)));
+  const { issues = [], order = [], nets = 0, parts = 0 } = check.data ?? {};
+  const stopping = issues.filter((one) => one.stops);
+  const words = useMemo(
+    () => () => [
+      ...rowsOf(settled, 'nets').map((row) => ({ label: row.name as string, detail: 'net' })),
+      ...rowsOf(settled, 'parts').map((row) => ({ label: row.name as string, detail: 'part' })),
+      ...rowsOf(settled, 'chips').map((row) => ({ label: row.name as string, detail: 'chip' })),
+      ...[...partKinds, ...chipKinds].map((label) => ({ label, detail: 'kind' })),
+      ...sheetKeys().map((label) => ({ label, detail: 'key' })),
+    ],
+    [settled],
+  );
+
+  const save = async (): Promise<void> => {
+    setSaving(true);
+    try {
+      await saveSheet(client, text);
+      setTrouble(null);
+      localStorage.removeItem(draftKey);
+    } catch (error) {
+      setTrouble(`${(error as Error).message} What you changed is kept in this browser.`);
+    } finally {
+      setSaving(false);
+    }
+  };
+  const changes = useMemo(() => compareSheets(sheet.text, settled), [sheet.text, settled]);
+  const cells = shown === 'pins' ? pinCells : tables[shown];
+
+  return (
+    <div
+      className="edit"
+      onKeyDown={(event) => {
+        if (!(event.ctrlKey || event.metaKey) || event.key !== 's') return;
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <header>
+        <h1>{sheet.title}</h1>
+        <span className="quiet">
+          {nets} nets · {parts} parts ·{' '}
+          {isChanged
+            ? `${changes.length} change${changes.length === 1 ? '' : 's'} not saved`
+            : 'as saved'}
+        </span>
+        <span className="grow" />
+        <Button onClick={() => editor.current?.undo()}>Undo</Button>
+        <Button onClick={() => editor.current?.redo()}>Redo</Button>
+        <Button disabled={!isChanged} onClick={() => setText(sheet.text)}>
+          As saved
+        </Button>
+        <Button type="primary" disabled={!isChanged} loading={isSaving} onClick={() => void save()}>
+          Save a version (Ctrl S)
+        </Button>
+        <Link to={`/boards/${sheet.id}`}>Play</Link>
+        <Link to={`/boards/${sheet.id}/versions`}>Versions</Link>
+      </header>
+      {trouble && <Alert type="error" showIcon title={trouble} />}
+      <div className="edit-both">
+        <section aria-label="Tables">
+          <div className="edit-bar">
+            <Segmented<Shown>
+              size="small"
+              value={shown}
+              onChange={(next) => {
+                setShown(next);
+                setUnfinished([]);
+              }}
+              options={shownTables}
+            />
+            <Input
+              size="small"
+              allowClear
+              aria-label="Search the table"
+              placeholder="search"
+              value={wanted}
+              onChange={(event) => setWanted(event.target.value)}
+            />
+          </div>
+          <SheetTableGrid key={shown} cells={cells} rows={rows} height={430} onRows={change} />
+          <div className="edit-below">
+            <div aria-label="What is wrong" role="list" className="issues">
+              <h2>
+                {issues.length === 0
+                  ? 'Nothing found wrong'
+                  : stopping.length > 0
+                    ? `${stopping.length} to put right before it can be used`
+                    : `${issues.length} doubtful`}
+              </h2>
+              {issues.slice(0, 30).map((one, at) => (
+                <button
+                  type="button"
+                  role="listitem"
+                  key={at}
+                  className={one.stops ? 'is-stop' : ''}
+                  onClick={() => editor.current?.goTo(one.line)}
+                >
+                  {one.text}
+                </button>
+              ))}
+            </div>
+            <div className="order">
+              <h2>Order of waking</h2>
+              <ol>
+                {order.map((one) => (
+                  <li key={one.id} className={one.phase === 'never' ? 'is-never' : ''}>
+                    {one.title}{' '}
+                    <span className="quiet">
+                      {one.phase === 'never'
+                        ? 'never comes'
+                        : `${one.phase}, ${one.milliseconds} ms`}
+                    </span>
+                  </li>
+                ))}
+              </ol>
+            </div>
+          </div>
+        </section>
+        <SheetEditor text={text} onText={setText} issues={issues} words={words} handle={editor} />
+      </div>
+    </div>
+  );
+}
+
+/** A value once it has stood still for a while. */
+function useSlowly(value: string, milliseconds: number): string {
+  const [slow, setSlow] = useState(value);
+  useEffect(() => {
+    const soon = setTimeout(() => setSlow(value), milliseconds);
+    return () => clearTimeout(soon);
+  }, [value, milliseconds]);
+  return slow;
+}

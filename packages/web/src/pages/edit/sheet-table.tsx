@@ -1,0 +1,43 @@
+import { useMemo } from 'react';
+import { DataSheetGrid, keyColumn, textColumn, type Column } from 'react-datasheet-grid';
+import 'react-datasheet-grid/dist/style.css';
+import type { SheetRow } from '@jiko/core/sheet-edit';
+
+/** One table of a sheet: keyboard entry, paste from a spreadsheet, fill down by the corner of a selection. */
+export function SheetTableGrid({
+  cells,
+  rows,
+  height,
+  onRows,
+}: {
+  cells: readonly { key: string; title: string; wide?: number }[];
+  rows: SheetRow[];
+  height: number;
+  onRows: (rows: SheetRow[]) => void;
+}) {
+  const columns = useMemo(
+    () =>
+      cells.map(
+        (one) =>
+          ({
+            ...keyColumn(one.key, textColumn),
+            title: one.title,
+            grow: one.wide ?? 1,
+            minWidth: 64 + 44 * ((one.wide ?? 1) - 1),
+          }) as Partial<Column<SheetRow>>,
+      ),
+    [cells],
+  );
+  return (
+    <DataSheetGrid<SheetRow>
+      value={rows}
+      onChange={onRows}
+      columns={columns}
+      height={height}
+      rowHeight={30}
+      headerRowHeight={30}
+      createRow={() => ({ was: null })}
+      duplicateRow={({ rowData }) => ({ ...rowData, was: null })}
+    />
+  );
+}
