@@ -53,6 +53,17 @@ describe('jiko lint', () => {
   });
 });
 
+describe('jiko schema', () => {
+  it('prints the JSON Schema that a sheet is checked by', async () => {
+    const { code, out } = await run('schema');
+    expect(code).toBe(0);
+    expect(JSON.parse(out)).toMatchObject({
+      required: expect.arrayContaining(['format', 'nets', 'stages']) as string[],
+      properties: { format: { const: 'jiko-board/1' } },
+    });
+  });
+});
+
 describe('jiko play', () => {
   it('plays a healthy board', async () => {
     const { code, out } = await run('play', sheet('cairn-14'));

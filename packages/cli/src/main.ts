@@ -1,5 +1,6 @@
 import type { Writable } from 'node:stream';
 import {
+  sheetJsonSchema,
   lintBoard,
   loadSheet,
   sheetIssueText,
@@ -38,6 +39,8 @@ jiko export SHEET --as dictionary-csv|spice [--fault PART:mode ...] [--source ID
 
 jiko backup [FILE] | restore FILE [--replace] | upgrade | where
     the data as a whole: one file of everything, and back; what is there is never overwritten unasked
+jiko schema
+    the JSON Schema of a board sheet; docs/sheet.md says it in words
 jiko export-job ID [FILE] | import-job FILE
     one job with its sheets and pictures, out of and into the Jiko that runs
 
@@ -58,6 +61,9 @@ export async function main(words: string[], out: Writable, messages: Writable): 
       return diagnose(rest, out, say);
     case 'export':
       return exportAs(rest, out, say);
+    case 'schema':
+      out.write(`${JSON.stringify(sheetJsonSchema(), null, 2)}\n`);
+      return 0;
     case 'help':
     case '--help':
       messages.write(usage);

@@ -441,7 +441,8 @@ function step(written: WrittenStep): Step {
   return { kind: 'mark', text: written.mark };
 }
 
-function pinsNamed(behaviour: SheetBehaviour): Set<string> {
+/** Pins a behaviour speaks of. */
+export function pinsNamed(behaviour: SheetBehaviour): Set<string> {
   const pins = new Set<string>();
   const add = (list: readonly SheetNeed[]): void =>
     list.forEach((one) => {

@@ -39,6 +39,8 @@ export { isSeriesPart, isFet, isSmallFet, partBetween } from './series.ts';
 export { loadSheet, sheetLines } from './load-sheet.ts';
 export { allNeeds, outputPins } from './behaviour-pins.ts';
 export { lintBoard } from './lint.ts';
+export { describeFormat } from './describe-format.ts';
+export { chipPins } from './chip-pins.ts';
 export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
 export { readNetName, byName, type NetNameMeaning } from './net-name.ts';
 export { drawnPicture, type DrawnPicture, type Side } from './drawn-picture.ts';

@@ -1,5 +1,6 @@
 import { outputPins, allNeeds } from './behaviour-pins.ts';
 import type { Behaviour, Board, Chip, Need } from './board.ts';
+import { chipPins } from './chip-pins.ts';
 import { pinsOnNet } from './board.ts';
 import type { NetId } from './ids.ts';
 import { sheetLines, withPlace } from './load-sheet.ts';
@@ -12,9 +13,12 @@ import type { SheetIssue } from './sheet-issue.ts';
  */
 export function lintBoard(board: Board, text: string): SheetIssue[] {
   const lineOf = sheetLines(text);
-  return [...netIssues(board), ...undrivenIssues(board), ...circularIssues(board)].map((issue) =>
-    withPlace(issue, lineOf),
-  );
+  return [
+    ...netIssues(board),
+    ...pinIssues(board),
+    ...undrivenIssues(board),
+    ...circularIssues(board),
+  ].map((issue) => withPlace(issue, lineOf));
 }
 
 function netIssues(board: Board): PathedIssue[] {
@@ -38,6 +42,55 @@ function netIssues(board: Board): PathedIssue[] {
   }
   return issues;
 }
+
+/** Pins that stand where the kind knows one of nearly the same name, which is not there. */
+function pinIssues(board: Board): PathedIssue[] {
+  return board.chips.flatMap((chip) => {
+    if (chip.virtual) return [];
+    const known = chipPins[chip.kind].pins;
+    const used = new Set(chip.behaviours.flatMap(namedPins));
+    return [...chip.pins.keys()].flatMap((pin): PathedIssue[] => {
+      if (known.includes(pin) || used.has(pin)) return [];
+      const meant = known.find((one) => !chip.pins.has(one) && isAlike(pin, one));
+      const at = ['chips', chip.ref, 'pins', pin];
+      return meant
+        ? [{ code: 'misspelt-pin', chip: chip.ref, kind: chip.kind, pin, meant, at }]
+        : [];
+    });
+  });
+}
+
+const namedPins = (behaviour: Behaviour): string[] => [
+  ...outputPins(behaviour),
+  ...allNeeds(behaviour).flatMap((need) => [need.pin, need.than ?? '']),
+  ...('in' in behaviour ? [behaviour.in, behaviour.sense] : []),
+];
+
+/** Words for the same pin: `ENABLE` for EN, `PGOOD` for PG, `VOUT` for OUT, `RESET` for RST. */
+const sameWords: readonly (readonly string[])[] = [
+  ['EN', 'ENABLE', 'ON', 'SHDN'],
+  ['PG', 'PGOOD', 'POK', 'PWRGD', 'POWERGOOD'],
+  ['OUT', 'VOUT', 'VO'],
+  ['VIN', 'IN', 'VI', 'PVIN'],
+  ['RST', 'RESET', 'RST#', 'RESET#'],
+  ['VCC', 'VDD', 'AVCC', 'AVDD'],
+  ['SW', 'LX', 'PHASE'],
+  ['SENSE', 'FB', 'VSENSE'],
+];
+
+function isAlike(pin: string, known: string): boolean {
+  const [a, b] = [pin.toUpperCase(), known.toUpperCase()];
+  if (sameWords.some((words) => words.includes(a) && words.includes(b))) return true;
+  if (a.replace(/[#_]/g, '') === b.replace(/[#_]/g, '')) return true;
+  // Two letters that changed places, or one that is missing, in a name of some length.
+  if (a.length < 4 || b.length < 4) return false;
+  return [...a].sort().join('') === [...b].sort().join('') || isOneOff(a, b) || isOneOff(b, a);
+}
+
+/** Whether the longer is the shorter with one letter put in. */
+const isOneOff = (longer: string, shorter: string): boolean =>
+  longer.length === shorter.length + 1 &&
+  [...longer].some((_, at) => longer.slice(0, at) + longer.slice(at + 1) === shorter);
 
 /** Nets that something can lift above ground or pull on. */
 function drivenNets(board: Board): Set<NetId> {

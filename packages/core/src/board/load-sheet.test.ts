@@ -160,3 +160,28 @@ describe('lint', () => {
     );
   });
 });
+
+describe('pins that are nearly ones the kind knows', () => {
+  it.each([
+    ['EN: EN', 'ENABLE: EN', 'U1: ENABLE is not a pin of a ldo, and does nothing: EN?'],
+    [
+      'OUT: +3V3_ALW',
+      'OUT: +3V3_ALW, PGOOD: EN',
+      'PGOOD is not a pin of a ldo, and does nothing: PG?',
+    ],
+    ['EN: EN', 'EN: EN, NC7: EN', null],
+  ])('%s written as %s', (right, wrong, said) => {
+    const text = small.replace(right, wrong);
+    const loaded = loadSheet(text);
+    if (!loaded.ok) throw new Error('does not load');
+    const found = lintBoard(loaded.value, text).filter((one) => one.code === 'misspelt-pin');
+    expect(found.map((one) => one.line)).toEqual(said === null ? [] : [lineOf(text, 'U1')]);
+    if (said !== null) expect(found.map(sheetIssueText).join()).toContain(said);
+  });
+  it('no sheet of ours has one', () => {
+    for (const text of [cairn, fell, beck]) {
+      const loaded = loadSheet(text);
+      expect(loaded.ok && lintBoard(loaded.value, text)).toEqual([]);
+    }
+  });
+});

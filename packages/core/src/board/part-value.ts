@@ -24,7 +24,7 @@ export const pinNames: Partial<Record<PartKind, readonly string[]>> = {
   pnp: ['B', 'C', 'E'],
 };
 
-const valueUnit: Partial<Record<PartKind, Unit>> = {
+export const valueUnit: Partial<Record<PartKind, Unit>> = {
   resistor: 'ohms',
   jumper: 'ohms',
   fan: 'ohms',

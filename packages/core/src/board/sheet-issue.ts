@@ -17,6 +17,8 @@ export type SheetIssue = { line: number; path: string } & (
   | { code: 'bad-part-value'; part: string; text: string }
   | { code: 'one-pin-net'; net: string; pin: string }
   | { code: 'lonely-net'; net: string }
+  /** A pin the kind knows under a like name: it does nothing as it is written. */
+  | { code: 'misspelt-pin'; chip: string; kind: string; pin: string; meant: string }
   | { code: 'undriven'; chip: string; pin: string; net: string }
   | { code: 'circular-need'; chips: string[] }
   | { code: 'stage-never-up'; stage: string; because: string }
@@ -29,6 +31,7 @@ export function stopsUse(issue: SheetIssue): boolean {
   switch (issue.code) {
     case 'one-pin-net':
     case 'lonely-net':
+    case 'misspelt-pin':
     case 'undriven':
     case 'circular-need':
     case 'stage-never-up':
@@ -82,6 +85,8 @@ function wording(issue: SheetIssue): string {
       return `net ${issue.net} has one pin only (${issue.pin}): a name typed wrong, or a part not drawn yet?`;
     case 'lonely-net':
       return `net ${issue.net} has no pin at all.`;
+    case 'misspelt-pin':
+      return `${issue.chip}: ${issue.pin} is not a pin of a ${issue.kind}, and does nothing: ${issue.meant}?`;
     case 'undriven':
       return `${issue.chip} waits for its pin ${issue.pin} on ${issue.net}, but nothing drives ${issue.net}.`;
     case 'circular-need':

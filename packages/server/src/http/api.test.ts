@@ -201,6 +201,36 @@ describe('boards', () => {
     };
     expect(named.text).toBe(first);
   });
+  it('list their versions, the present one first; one that is saved again is the present one', async () => {
+    const versions = async (): Promise<string[]> =>
+      (
+        (await (await fetch(base + api.versions('beck-mini'))).json()) as { revision: string }[]
+      ).map((one) => one.revision);
+    expect(await versions()).toEqual(['C', 'B']);
+    await post(api.boards, { text: sheet('beck-mini') });
+    expect(await versions()).toEqual(['B', 'C']);
+    expect((await fetch(base + api.versions('no-such'))).status).toBe(404);
+  });
+  it('are put away and taken out again; one nobody knows is refused', async () => {
+    const put = (id: string, body: unknown): Promise<Response> =>
+      fetch(base + api.archived(id), {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify(body),
+      });
+    const away = async (archived: boolean): Promise<boolean | undefined> => {
+      const rows = (await (await put('fell-13', { archived })).json()) as {
+        id: string;
+        archived: boolean;
+      }[];
+      return rows.find((one) => one.id === 'fell-13')?.archived;
+    };
+    expect(await away(true)).toBe(true);
+    expect(await away(true)).toBe(true);
+    expect(await away(false)).toBe(false);
+    expect((await put('no-such', { archived: true })).status).toBe(404);
+    expect((await put('fell-13', { archived: 'yes' })).status).toBe(400);
+  });
   it('refuse a broken sheet with the line of each trouble, and save nothing', async () => {
     const before = await bench.boards.list();
     const response = await post(api.boards, {

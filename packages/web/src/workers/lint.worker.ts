@@ -30,7 +30,12 @@ function check(text: string): SheetCheck {
           phase: phase ?? 'never',
           milliseconds: phase === null ? null : Math.round(upAtSeconds * 1000),
         }));
-  return { issues, order, nets: board.nets.length, parts: board.parts.length + board.chips.length };
+  return {
+    issues,
+    order,
+    nets: board.nets.length,
+    parts: board.parts.length + board.chips.filter((one) => !one.virtual).length,
+  };
 }
 
 const worker = { check };

@@ -194,7 +194,7 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
                   className={one.stops ? 'is-stop' : ''}
                   onClick={() => editor.current?.goTo(one.line)}
                 >
-                  {one.text}
+                  {one.text.length > 240 ? `${one.text.slice(0, 240)}…` : one.text}
                 </button>
               ))}
             </div>

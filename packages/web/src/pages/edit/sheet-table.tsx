@@ -1,7 +1,10 @@
 import { useMemo } from 'react';
-import { DataSheetGrid, keyColumn, textColumn, type Column } from 'react-datasheet-grid';
+import { createTextColumn, DataSheetGrid, keyColumn, type Column } from 'react-datasheet-grid';
 import 'react-datasheet-grid/dist/style.css';
 import type { SheetRow } from '@jiko/core/sheet-edit';
+
+/** Taken when a cell is left, not letter by letter: half a name is no change. */
+const finished = createTextColumn({ continuousUpdates: false });
 
 /** One table of a sheet: keyboard entry, paste from a spreadsheet, fill down by the corner of a selection. */
 export function SheetTableGrid({
@@ -20,7 +23,7 @@ export function SheetTableGrid({
       cells.map(
         (one) =>
           ({
-            ...keyColumn(one.key, textColumn),
+            ...keyColumn(one.key, finished),
             title: one.title,
             grow: one.wide ?? 1,
             minWidth: 64 + 44 * ((one.wide ?? 1) - 1),

@@ -1,6 +1,15 @@
 import type { NetId } from '@jiko/core/board';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { keepDraft, keptDraft, pageState, type Own, type PageState } from './page-state.ts';
+import { loadSheet } from '@jiko/core/board';
+import beckText from '../../../../../sheets/beck-mini.yaml?raw';
+import {
+  keepDraft,
+  keptDraft,
+  pageState,
+  pointNow,
+  type Own,
+  type PageState,
+} from './page-state.ts';
 
 const empty: PageState = { text: '', begun: null, own: null, said: null };
 const point = (net: string, mode: Own['mode'] = 'volts'): Own => ({
@@ -12,6 +21,24 @@ const point = (net: string, mode: Own['mode'] = 'volts'): Own => ({
 });
 const type = (state: PageState, text: string, net: string): PageState =>
   pageState(state, { do: 'type', text, asked: point(net) });
+
+describe('a point on a sheet that has grown since', () => {
+  const loaded = loadSheet(
+    beckText.replace('1V2_MEM: { kind: rail', '1V2_MEM: { aliases: [P1], kind: rail'),
+  );
+  if (!loaded.ok) throw new Error('the sheet does not load');
+  it.each([
+    [point('P1'), '1V2_MEM'],
+    [point('5V_SB'), '5V_SB'],
+    [point('GONE'), undefined],
+    [{ ...point('5V_SB'), reference: 'GONE' as NetId }, undefined],
+  ])('%#: found under its present name, or not at all', (own, net) => {
+    expect(pointNow(loaded.value, own)?.net).toBe(net);
+  });
+  it('nothing chosen stays nothing', () => {
+    expect(pointNow(loaded.value, null)).toBeNull();
+  });
+});
 
 describe('the line and its point', () => {
   it('what is typed stays with the point it was begun at, whatever is proposed meanwhile', () => {

@@ -1,4 +1,4 @@
-import type { NetId } from '@jiko/core/board';
+import { findNet, type Board, type NetId } from '@jiko/core/board';
 import type { Mode } from '@jiko/core/readings';
 
 // What the page holds beside the job: the line being typed with the point it was begun at, the
@@ -27,6 +27,20 @@ export interface ProbePoint {
   pin: PinPlace | null;
   reference: NetId | null;
   mode: Mode;
+}
+
+/**
+ * A point on the sheet as it is now: under its present name where the net was renamed or joined, null
+ * where the sheet does not have it any more.
+ */
+export function pointNow<T extends { net: NetId; reference: NetId | null }>(
+  board: Board,
+  point: T | null,
+): T | null {
+  if (!point) return null;
+  const net = findNet(board, point.net)?.id;
+  const reference = point.reference === null ? null : findNet(board, point.reference)?.id;
+  return net === undefined || reference === undefined ? null : { ...point, net, reference };
 }
 
 export interface Said {

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
-import { netOf, type Board, type NetId } from '@jiko/core/board';
+import { findNet, netOf, type Board, type NetId } from '@jiko/core/board';
 import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
 import { neighbourhoodOf, probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
@@ -28,7 +28,14 @@ import { NarrowPanel } from './narrow-panel.tsx';
 import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
 import { NeighbourhoodView } from './neighbourhood.tsx';
 import { ProbeCard, type ProbeView } from './probe-card.tsx';
-import { keepDraft, keptDraft, pageState, type Own, type PageAction } from './page-state.ts';
+import {
+  keepDraft,
+  keptDraft,
+  pageState,
+  pointNow,
+  type Own,
+  type PageAction,
+} from './page-state.ts';
 import { echoOf, mismatch, viewOf, viewOfProposal } from './probe-view.ts';
 import { ReadingsTable } from './readings-table.tsx';
 import { schools, useSchool } from './school.ts';
@@ -69,7 +76,10 @@ function TraceView({
   const [state, setState] = useState(() =>
     keptDraft(id, ({ net }) => board.nets.some((one) => one.id === net)),
   );
-  const { text, begun, own, said } = state;
+  const { text, said } = state;
+  // The sheet may have grown since they were chosen.
+  const own = useMemo(() => pointNow(board, state.own), [board, state.own]);
+  const begun = useMemo(() => pointNow(board, state.begun), [board, state.begun]);
   const act = (action: PageAction): void => {
     const next = pageState(state, action);
     setState(next);
@@ -152,7 +162,8 @@ function TraceView({
   const [keysShown, showKeys] = useState(false);
 
   // The drawing stays while one's own choice moves about in it, and follows the proposal else.
-  const [anchor, setAnchor] = useState<NetId | null>(null);
+  const [anchored, setAnchor] = useState<NetId | null>(null);
+  const anchor = anchored === null ? null : (findNet(board, anchored)?.id ?? null);
   const drawn = useMemo(
     () => (anchor === null ? null : drawNeighbourhood(neighbourhoodOf(healthy, anchor))),
     [healthy, anchor],

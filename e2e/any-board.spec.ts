@@ -1,0 +1,239 @@
+import { expect, test, type Page } from '@playwright/test';
+import { asked, entry, setPhase } from './bench.ts';
+
+// A board nobody has a sheet of: from New job to the named stage, points before names, and the sheet
+// growing while it is measured.
+
+/** Counts what a technician does: a click, a key that matters, a line typed. */
+function counted() {
+  let actions = 0;
+  return {
+    do: async (deed: Promise<unknown>): Promise<void> => {
+      actions += 1;
+      await deed;
+    },
+    get actions() {
+      return actions;
+    },
+  };
+}
+
+async function openUnknown(
+  page: Page,
+  device: string,
+  choices: readonly string[],
+  hand = counted(),
+): Promise<void> {
+  await page.goto('/jobs');
+  await hand.do(page.getByRole('button', { name: 'New job' }).click());
+  await hand.do(page.getByLabel('Device').fill(device));
+  await hand.do(page.getByLabel('Board', { exact: true }).click());
+  await hand.do(page.getByText('Not in the list: a board nobody knows').click());
+  if (choices.length > 0) {
+    await hand.do(page.getByText('What you can see of it').click());
+    for (const choice of choices)
+      await hand.do(page.locator('.choices').getByText(choice, { exact: true }).click());
+  }
+  await hand.do(page.getByLabel("Complaint, in the owner's words").fill('Dead.'));
+  await expect(page.getByText('boots', { exact: true }).first()).toBeVisible();
+  await hand.do(page.getByRole('button', { name: 'Open the job' }).click());
+  await hand.do(page.getByRole('link', { name: 'Trace' }).click());
+  await expect(entry(page)).toBeVisible();
+}
+
+async function type(page: Page, text: string): Promise<void> {
+  await entry(page).fill(text);
+  await entry(page).press('Enter');
+  await expect(entry(page)).toHaveValue('');
+}
+
+/** Answers what is asked until a stage is named: nets by what they read, anything else as it should be. */
+async function follow(page: Page, reads: Record<string, string>, usual: string): Promise<void> {
+  const named = page.locator('.missing', { hasText: 'First missing stage' });
+  for (let step = 0; step < 25 && (await named.count()) === 0; step++) {
+    const point = await asked(page);
+    if (!point) break;
+    const phase = await page.locator('.probe').getAttribute('data-phase');
+    if (phase === 'cold') await setPhase(page, 'Cold');
+    else await setPhase(page, phase === 'run' ? 'Trying' : 'Standby');
+    await type(page, point.mode === 'ohms' ? 'OL' : (reads[point.net] ?? usual));
+  }
+  await expect(named).toBeVisible();
+}
+
+test('with nothing chosen the first reading stands within ten actions', async ({ page }) => {
+  const hand = counted();
+  await openUnknown(page, 'Hoar 12 from Gale Hut', [], hand);
+  await hand.do(setPhase(page, 'Standby'));
+  await hand.do(type(page, '19.4'));
+  expect(hand.actions).toBeLessThanOrEqual(10);
+  await expect(page.getByText(/1 of \d+ stages read as up/)).toBeVisible();
+  // What the reading says of the choices that were left open.
+  await expect(page.getByLabel('What the readings say of this board')).toContainText(
+    '19.4 V at the input',
+  );
+});
+
+test('three boards nobody knows, each to its missing stage', async ({ page }) => {
+  test.setTimeout(180_000);
+  await openUnknown(page, 'Rime A', [
+    'Barrel, two P-channel FETs',
+    'One dual regulator with two LDOs',
+  ]);
+  await follow(
+    page,
+    {
+      DC_IN: '19.4',
+      DC_MID: '19.39',
+      VMAIN: '19.38',
+      '5V_ALW': '0.01',
+      '5V_LDO': '5.02',
+      '3V3_LDO': '3.31',
+      '5V_ALW_EN': '3.3',
+      '5V_ALW_IN': '19.37',
+    },
+    '3.3',
+  );
+  await expect(page.locator('.missing').first()).toContainText('5 V always on');
+  await expect(page.locator('.missing').first()).toContainText('5V_ALW_IN');
+
+  await openUnknown(page, 'Rime B', ['USB-C alone', 'Separate regulators', 'System on a chip']);
+  await follow(
+    page,
+    { VBUS: '20.1', PD_LDO: '3.3', VBUS_MID: '19.6', VBUS_GATE: '27', VMAIN: '0.02' },
+    '3.3',
+  );
+  await expect(page.locator('.missing').first()).toContainText('USB-C FETs and main rail');
+
+  await openUnknown(page, 'Rime C', ['Desktop style, standby first', 'Plain enable chain']);
+  await follow(
+    page,
+    {
+      DC_IN: '12.1',
+      '5V_SB': '5.03',
+      '5V_ALW_IN': '12.1',
+      '3V3_SB': '0',
+      '3V3_ALW_IN': '0.01',
+      '3V3_ALW_EN': '0',
+    },
+    '3.3',
+  );
+  await expect(page.locator('.missing').first()).toContainText('3.3 V standby');
+});
+
+test('a point of ones own is read at once, named by what it reads, and every reading stays', async ({
+  page,
+}) => {
+  await openUnknown(page, 'Rime with points', ['DDR4, 1.2 V']);
+  await setPhase(page, 'Standby');
+  await type(page, '19.4');
+  await entry(page).press('/');
+  await page.keyboard.type('coil beside the memory, top side');
+  await page.getByText('A point of your own: coil beside the memory, top side').click();
+  const own = page.getByRole('textbox', { name: 'Reading at P1' });
+  await expect(own).toBeVisible();
+  await setPhase(page, 'Run');
+  await type(page, '1.207');
+  const naming = page.getByRole('region', { name: 'Which net is it?' });
+  const row = page.locator('.readings tr, .readings-table tr, table tr');
+  await expect(row.filter({ hasText: 'P1' })).toContainText('1.207 V');
+  await entry(page).press('/');
+  await page.keyboard.type('P1');
+  await page
+    .getByTitle(/^P1: coil beside/)
+    .first()
+    .click();
+  await expect(naming.locator('li').first()).toContainText('1V2_MEM');
+  await naming.getByRole('button', { name: 'It is 1V2_MEM' }).click();
+  // The same reading, now of the rail, and judged.
+  await expect(row.filter({ hasText: '1V2_MEM' })).toContainText('1.207 V');
+  await expect(row.filter({ hasText: '1V2_MEM' })).toContainText('good');
+  await expect(row.filter({ hasText: 'P1' })).toHaveCount(0);
+  await entry(page).press('e');
+  await page.getByLabel('Write down').getByRole('button', { name: 'Undo' }).click();
+  await expect(row.filter({ hasText: 'P1' })).toContainText('1.207 V');
+  await expect(row.filter({ hasText: '1V2_MEM' })).toHaveCount(0);
+});
+
+test('the sheet grows from Trace, and its versions say what changed', async ({ page }) => {
+  await openUnknown(page, 'Rime that grows', []);
+  await setPhase(page, 'Standby');
+  await type(page, '18.9');
+  await entry(page).press('e');
+  const form = page.getByLabel('Write down');
+  await form.getByLabel('What to put in the sheet').click();
+  await page.getByTitle('a part between two nets').click();
+  await form.getByLabel('Reference').fill('PR9');
+  await form.getByLabel('Value').fill('0R01');
+  for (const [label, net] of [
+    ['Net at one end', 'DC_IN'],
+    ['Net at other end', 'VMAIN'],
+  ] as const) {
+    await form.getByLabel(label).click();
+    await page.keyboard.type(net);
+    await page.keyboard.press('Enter');
+  }
+  await form.getByRole('button', { name: 'Put it in the sheet' }).click();
+  await expect(form).toContainText('PR9 (resistor) on DC_IN and VMAIN');
+  // The job goes on: its reading stands.
+  await expect(page.getByText(/1 of \d+ stages read as up/)).toBeVisible();
+  await page.goto('/boards');
+  await page.getByLabel('Search boards').fill('Rime that grows');
+  await page.getByRole('link', { name: 'Versions' }).first().click();
+  await expect(page.getByLabel('What changed')).toContainText(
+    'PR9 added (resistor, 0R01, DC_IN to VMAIN)',
+  );
+  await expect(page.getByRole('link', { name: 'Rime that grows' })).toBeVisible();
+});
+
+test('Edit: a table pasted into, the text in step, a mistake shown where it is, saved as a version', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.goto('/boards');
+  await page
+    .getByRole('row', { name: /^Beck mini B/ })
+    .getByRole('button', { name: 'Copy' })
+    .click();
+  await expect(page.getByText(/Beck mini copy.* is saved/)).toBeVisible();
+  await page.getByLabel('Search boards').fill('Beck mini copy');
+  await page.getByRole('link', { name: 'Edit' }).first().click();
+  await expect(page.getByLabel('The sheet as text')).toContainText('jiko-board/1');
+  await page.getByText('Parts', { exact: true }).click();
+  const grid = page.locator('.dsg-container');
+  const cells = (): Promise<string[]> =>
+    grid.locator('input').evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
+  await expect.poll(cells).toContain('R4');
+  // 500 parts, as from a spreadsheet, into the row that was added.
+  const lines = Array.from(
+    { length: 500 },
+    (_, at) => `C${at + 1}\tcapacitor\t5V_RUN, GND\t10u`,
+  ).join('\n');
+  await page.evaluate((copied) => navigator.clipboard.writeText(copied), lines);
+  await page.locator('.dsg-add-row button').click();
+  await grid.locator('.dsg-row').nth(4).locator('.dsg-cell').nth(1).click();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Control+V');
+  await expect(page.getByText(/\b505 parts/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('Nothing found wrong')).toBeVisible();
+  await page.getByLabel('Search the table').fill('C499');
+  await expect.poll(cells).toContain('C499');
+  // A mistake, in words and on its line; Undo takes it back.
+  await page.getByLabel('Search the table').fill('CORE_PG');
+  await expect.poll(cells).toContain('R4');
+  await grid.locator('.dsg-row').nth(1).locator('.dsg-cell').nth(3).click();
+  await page.keyboard.type('3V3_SB, CORE_PQ');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('What is wrong')).toContainText(
+    'CORE_PQ, which is not in the list of nets',
+  );
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('Nothing found wrong')).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: /Save a version/ }).click();
+  await expect(page.getByText(/as saved/).first()).toBeVisible();
+  await page.getByRole('link', { name: 'Versions' }).click();
+  await expect(page.getByLabel('What changed')).toContainText(
+    'C42 added (capacitor, 10u, 5V_RUN to GND)',
+  );
+});
