@@ -5,7 +5,7 @@ const coreOrder = [
   ['base'],
   ['units'],
   ['board', 'sums'],
-  ['first-sheet'],
+  ['first-sheet', 'words'],
   ['circuit', 'faults', 'readings', 'sheet-edit'],
   ['powerup', 'record'],
   ['trace', 'naming'],

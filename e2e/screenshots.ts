@@ -45,6 +45,51 @@ test('pictures of every main view', async ({ page }) => {
     .fill('Goes off after a second, over and over.');
   await page.screenshot(shot('new-job'));
 
+  await page.goto('/jobs/new');
+  await page.getByLabel('Device').fill('Rime 15 from Scar Hut');
+  await page.getByLabel('Board', { exact: true }).click();
+  await page.getByText('Not in the list: a board nobody knows').click();
+  await page.getByText('What you can see of it').click();
+  await page.locator('.choices').getByText('Barrel, two P-channel FETs').click();
+  await page.locator('.choices').getByText('One dual regulator with two LDOs').click();
+  await page.mouse.move(10, 790);
+  await page.screenshot(shot('first-sheet'));
+  await page.getByLabel("Complaint, in the owner's words").fill('Dead.');
+  await page.getByRole('button', { name: 'Open the job' }).click();
+  await page.getByRole('link', { name: 'Trace' }).click();
+  const line = page.getByRole('textbox', { name: /^Reading at/ });
+  for (const volts of ['19.4', '19.39', '19.38']) {
+    await line.fill(volts);
+    await line.press('Enter');
+    await expect(line).toHaveValue('');
+  }
+  await line.press('/');
+  await page.keyboard.type('coil beside the memory');
+  await page.getByText('A point of your own: coil beside the memory').click();
+  await expect(page.getByRole('textbox', { name: 'Reading at P1' })).toBeVisible();
+  await page.getByLabel('Bench').getByText('Run', { exact: true }).click();
+  await line.fill('1.207');
+  await line.press('Enter');
+  await expect(line).toHaveValue('');
+  await line.press('/');
+  await page.keyboard.type('P1');
+  await page
+    .getByTitle(/^P1: coil beside/)
+    .first()
+    .click();
+  await expect(page.getByRole('region', { name: 'Which net is it?' })).toContainText('1.207 V');
+  await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
+  await page.screenshot(shot('point'));
+
+  await page.goto('/words');
+  await expect(page.getByText('RSMRST#').first()).toBeVisible();
+  await page.screenshot(shot('words'));
+
+  await page.goto('/boards/cairn-14/edit');
+  await expect(page.getByText('Nothing found wrong')).toBeVisible({ timeout: 20_000 });
+  await page.getByText('Parts', { exact: true }).click();
+  await page.screenshot(shot('edit'));
+
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Cairn 14 from Hollow Hut' }).click();
   await expect(page.getByRole('heading', { name: /^Short on/ })).toBeVisible();

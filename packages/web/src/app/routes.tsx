@@ -75,6 +75,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'words',
+        lazy: async () => ({
+          Component: (await import('../pages/words/words-page.tsx')).WordsPage,
+        }),
+      },
+      {
         path: 'shop',
         lazy: async () => ({
           Component: (await import('../pages/shop/shop-page.tsx')).ShopPage,

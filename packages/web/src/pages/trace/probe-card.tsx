@@ -10,6 +10,7 @@ import {
   type Mode,
   type Phase,
 } from '@jiko/core/readings';
+import { hintsFor } from '@jiko/core/words';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
 import type { PinPlace } from './page-state.ts';
@@ -108,7 +109,7 @@ export function ProbeCard({
           </Button>
         )}
       </div>
-      <h1 className="net">
+      <h1 className="net" title={hintsFor(probe.net).join('\n') || undefined}>
         {probe.net}
         {probe.pin && (
           <small>
@@ -121,7 +122,9 @@ export function ProbeCard({
       <div className="where">
         at <strong>{probe.place}</strong>
         {probe.side && <span className="quiet"> · {probe.side} side</span>}
-        {probe.title && <span className="quiet"> · {probe.title}</span>}
+        {probe.title && probe.title !== probe.place && (
+          <span className="quiet"> · {probe.title}</span>
+        )}
       </div>
       <div className="expect">
         <span>

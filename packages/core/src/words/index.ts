@@ -1,0 +1,1 @@
+export { words, findWords, hintsFor, type Word, type WordSource } from './words.ts';
