@@ -248,7 +248,9 @@ function joinedLog({ mode, value }: Reading, isSame: boolean): number | null {
   if (mode !== 'ohms') return null;
   const isLow =
     value.kind === 'beep' || (value.kind === 'number' && value.value < weights.joinedOhms);
-  return Math.log(isLow === isSame ? 0.97 : 0.03);
+  if (isLow === isSame) return Math.log(0.97);
+  // A lead that does not touch reads OL, not ohms.
+  return Math.log(isSame && value.kind === 'number' ? 0.003 : 0.03);
 }
 
 const deadDensity = (volts: number): number =>
