@@ -186,6 +186,46 @@ test('the sheet grows from Trace, and its versions say what changed', async ({ p
   await expect(page.getByRole('link', { name: 'Rime that grows' })).toBeVisible();
 });
 
+test('a job keeps its version of the sheet, and is moved knowingly', async ({ page }) => {
+  await openUnknown(page, 'Rime of two benches', ['DDR4, 1.2 V']);
+  await setPhase(page, 'Standby');
+  await type(page, '19.4');
+  await page.getByRole('button', { name: /1.8 V suspend rail/ }).click();
+  await setPhase(page, 'Run');
+  await type(page, '1.75');
+  const row = page.locator('table tr', { hasText: '1V8_S5' });
+  await expect(row).toContainText('good');
+  const job = page.url();
+  // Somebody else puts the sheet right meanwhile.
+  await page.goto('/boards');
+  await page.getByLabel('Search boards').fill('Rime of two benches');
+  await page.getByRole('link', { name: 'Edit' }).first().click();
+  await page.getByLabel('Search the table').fill('1V8_S5');
+  const cells = page.locator('.dsg-container .dsg-row').nth(1).locator('.dsg-cell');
+  await cells.nth(3).click();
+  await page.keyboard.type('2.1');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /Save a version/ }).click();
+  await expect(page.getByText('as saved', { exact: false }).first()).toBeVisible();
+  await page.goto(job);
+  const moved = page.getByRole('region', { name: 'The sheet has a newer version' });
+  await expect(moved).toContainText('1V8_S5 volts: 1.8 -> 2.1');
+  await expect(moved).toContainText('1V8_S5 run 1.75 V: good -> low');
+  await expect(row).toContainText('good');
+  await moved.getByRole('button', { name: 'Go on with it' }).click();
+  await expect(row).toContainText('low');
+  await expect(moved).toHaveCount(0);
+});
+
+test('Words are found by what is typed, each with its source', async ({ page }) => {
+  await page.goto('/words');
+  await page.getByLabel('Search words').fill('coin cell');
+  await expect(page.getByText('below about 2.7 V it is replaced')).toBeVisible();
+  await expect(page.getByText('common practice, no source').first()).toBeVisible();
+  await page.getByLabel('Search words').fill('no such word');
+  await expect(page.getByText('No word has that in it.')).toBeVisible();
+});
+
 test('Edit: a table pasted into, the text in step, a mistake shown where it is, saved as a version', async ({
   page,
   context,

@@ -240,6 +240,8 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     /** Why it ends so, where it was not repaired. */
     reason: text(1000).default(''),
   }),
+  /** The job goes on with this version of its board's sheet. */
+  z.strictObject({ type: z.literal('sheet'), hash: z.string().regex(/^[0-9a-f]{16}$/) }),
   z.strictObject({ type: z.literal('reopen'), reason: someText(300) }),
   /** The owner asked for it: name, words and pictures are taken out, the technical record stays. */
   z.strictObject({ type: z.literal('erased'), reason: text(300).default('') }),

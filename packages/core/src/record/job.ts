@@ -45,6 +45,8 @@ export interface Found extends Happened<'finding'> {
 /** A job as its events tell it. */
 export interface Job {
   intake: Intake | null;
+  /** The version of its board's sheet it stands on; null: the present one, whichever that is. */
+  sheet: string | null;
   readings: KeptReading[];
   signs: Happened<'sign'>[];
   findings: Found[];
@@ -96,6 +98,7 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
 
   const job: Job = {
     intake: null,
+    sheet: null,
     readings: [],
     signs: [],
     findings: [],
@@ -121,6 +124,9 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
     switch (body.type) {
       case 'intake':
         if (reason === null) job.intake = body.intake;
+        break;
+      case 'sheet':
+        if (reason === null) job.sheet = body.hash;
         break;
       case 'reading': {
         const over = superseded.get(id);

@@ -164,3 +164,21 @@ describe('what was seen, in words', () => {
     expect(seenTexts(seen)).toEqual(texts);
   });
 });
+
+describe('the sheet a job stands on', () => {
+  const [a, b] = ['0123456789abcdef', 'fedcba9876543210'];
+  it('is the one it was moved to last; none where nobody said', () => {
+    expect(job(plainIntake()).sheet).toBeNull();
+    expect(job(plainIntake(), { type: 'sheet', hash: a }, { type: 'sheet', hash: b }).sheet).toBe(
+      b,
+    );
+  });
+  it('is the one before, once a move was struck out', () => {
+    const events = plainEvents({ type: 'sheet', hash: a }, { type: 'sheet', hash: b });
+    const strike = plainEvents({ type: 'strike', event: events[1]!.id, reason: 'slip' });
+    expect(deriveJob([...events, ...strike]).sheet).toBe(a);
+  });
+  it.each(['', 'ABCDEF0123456789', '0123', '0123456789abcdef0'])('%j is no version', (hash) => {
+    expect(eventBodySchema.safeParse({ type: 'sheet', hash }).success).toBe(false);
+  });
+});

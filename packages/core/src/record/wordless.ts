@@ -56,6 +56,7 @@ export function wordless(body: EventBody): EventBody {
     case 'order-step':
     case 'time':
     case 'power':
+    case 'sheet':
       return body;
   }
 }

@@ -53,7 +53,11 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
     const { reading } = one;
     const net = healthy.board.nets.find((candidate) => candidate.id === reading.at.net);
     const isHere = speaksOfBench(healthy, reading);
-    const isOfOtherSheet = sheetHash.test(reading.sheet) && reading.sheet !== healthy.board.hash;
+    // One made by choices grows with every point: there it would stand at every reading.
+    const isOfOtherSheet =
+      healthy.board.choices === null &&
+      sheetHash.test(reading.sheet) &&
+      reading.sheet !== healthy.board.hash;
     if (!net) {
       return {
         ...one,

@@ -219,17 +219,17 @@ describe('boards', () => {
         body: JSON.stringify(body),
       });
     const away = async (archived: boolean): Promise<boolean | undefined> => {
-      const rows = (await (await put('fell-13', { archived })).json()) as {
+      const rows = (await (await put('beck-mini', { archived })).json()) as {
         id: string;
         archived: boolean;
       }[];
-      return rows.find((one) => one.id === 'fell-13')?.archived;
+      return rows.find((one) => one.id === 'beck-mini')?.archived;
     };
     expect(await away(true)).toBe(true);
     expect(await away(true)).toBe(true);
     expect(await away(false)).toBe(false);
     expect((await put('no-such', { archived: true })).status).toBe(404);
-    expect((await put('fell-13', { archived: 'yes' })).status).toBe(400);
+    expect((await put('beck-mini', { archived: 'yes' })).status).toBe(400);
   });
   it('refuse a broken sheet with the line of each trouble, and save nothing', async () => {
     const before = await bench.boards.list();

@@ -9,20 +9,20 @@ import {
   type HealthyBoard,
 } from '@jiko/core/powerup';
 import { jobOnBoard, liftedParts, type Job } from '@jiko/core/record';
-import { boardQuery, useJob } from './queries.ts';
+import { jobSheetQuery, useJob } from './queries.ts';
 
 // What loads the simulator: kept apart from the queries, so that the list of jobs does without it.
 
 const studied = new Map<string, HealthyBoard>();
 
-/** The healthy play of a board as the bench stands; computed once per sheet and bench. */
+/** The healthy play of a job's board as the bench stands; computed once per sheet and bench. */
 export function useHealthyBoard(
-  boardId: string,
+  job: Job | null,
   source: string,
   attached: readonly string[],
   lifted: readonly string[] = [],
 ): { healthy: HealthyBoard | null; trouble: string | null } {
-  const query = useQuery(boardQuery(boardId));
+  const query = useQuery(jobSheetQuery(job));
   const benchText = JSON.stringify({ source, attached, lifted } satisfies BenchSetup);
   return useMemo(() => {
     if (!query.data) return { healthy: null, trouble: query.error?.message ?? null };
@@ -52,7 +52,7 @@ export function useJobOnBoard(
 ): JobOnBoard {
   const { job: kept, error, isLoading } = useJob(id);
   const lifted = kept ? liftedParts(kept) : [];
-  const { healthy, trouble } = useHealthyBoard(kept?.intake?.board ?? '', source, attached, lifted);
+  const { healthy, trouble } = useHealthyBoard(kept, source, attached, lifted);
   const job = useMemo(
     () => (kept && healthy ? jobOnBoard(healthy.board, kept) : kept),
     [kept, healthy],

@@ -69,6 +69,12 @@ export const boardQuery = (id: string) =>
     staleTime: 60_000,
   });
 
+/** The sheet a job stands on: the version it was moved to last, else the present one. */
+export function jobSheetQuery(job: Job | null) {
+  const board = job?.intake?.board ?? '';
+  return job?.sheet ? versionQuery(board, job.sheet) : boardQuery(board);
+}
+
 /** Where closed jobs on a board ended: they make its faults likelier. */
 export const habitsQuery = (board: string) =>
   queryOptions({

@@ -9,6 +9,7 @@ import { postJson, request } from './http.ts';
 export async function saveSheet(client: QueryClient, text: string): Promise<BoardRow> {
   const row = await request(boardRowSchema, api.boards, postJson({ text }));
   client.setQueryData(['board', row.id], { ...row, text });
+  client.setQueryData(['version', row.id, row.hash], { ...row, text });
   await Promise.all([
     client.invalidateQueries({ queryKey: ['boards'] }),
     client.invalidateQueries({ queryKey: ['versions', row.id] }),

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { chooseAgain, editSheet, type EditedSheet, type SheetEdit } from '@jiko/core/sheet-edit';
 import type { Choices } from '@jiko/core/first-sheet';
 import type { Result } from '@jiko/core/base';
+import type { Job } from '@jiko/core/record';
 import { boardQuery } from './queries.ts';
 import { saveSheet } from './save-sheet.ts';
 
@@ -18,7 +19,9 @@ export interface SheetEditing {
   choose: (choices: Choices) => Promise<string | null>;
 }
 
-export function useSheetEditing(boardId: string): SheetEditing {
+/** `onMoved` is told the version the job goes on with. */
+export function useSheetEditing(job: Job, onMoved: (hash: string) => void): SheetEditing {
+  const boardId = job.intake?.board ?? '';
   const client = useQueryClient();
   const [isSaving, setSaving] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -32,12 +35,16 @@ export function useSheetEditing(boardId: string): SheetEditing {
     try {
       // The newest version, not the one this page began with: somebody else may have changed it.
       const sheet = await client.fetchQuery({ ...boardQuery(boardId), staleTime: 0 });
+      if (job.sheet !== null && job.sheet !== sheet.hash) {
+        setTrouble('The sheet has a newer version than this job stands on: go on with it first.');
+        return null;
+      }
       const made = make(sheet.text);
       if (!made.ok) {
         setTrouble(made.error.join(' '));
         return null;
       }
-      await saveSheet(client, made.value.text);
+      onMoved((await saveSheet(client, made.value.text)).hash);
       setLast({ words: made.value.words, before: sheet.text });
       return made.value.id;
     } catch (error) {
@@ -52,7 +59,7 @@ export function useSheetEditing(boardId: string): SheetEditing {
     if (!last) return false;
     setSaving(true);
     try {
-      await saveSheet(client, last.before);
+      onMoved((await saveSheet(client, last.before)).hash);
       setLast(null);
       return true;
     } catch (error) {

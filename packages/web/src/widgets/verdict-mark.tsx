@@ -58,6 +58,9 @@ function Shape({ path }: { path: string }) {
   );
 }
 
+/** A verdict in a word. */
+export const verdictWord = (kind: VerdictKind): string => verdicts[kind].word;
+
 export function VerdictMark({ kind }: { kind: VerdictKind }) {
   const { word, tone, shape } = verdicts[kind];
   return (

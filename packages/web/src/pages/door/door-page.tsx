@@ -5,7 +5,7 @@ import type { EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { useBenchState } from '../../data/bench-state.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
-import { boardQuery, useJob } from '../../data/queries.ts';
+import { jobSheetQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { CameIn } from './came-in.tsx';
@@ -22,7 +22,7 @@ export function DoorPage() {
   const { job } = useJob(id);
   const [bench] = useBenchState(id, job);
   const found = useJobOnBoard(id, bench.source, bench.attached);
-  const sheet = useQuery(boardQuery(job?.intake?.board ?? ''));
+  const sheet = useQuery(jobSheetQuery(job));
   const { source, attached } = bench;
   const setup = useMemo(() => ({ source, attached, lifted: [] }), [source, attached]);
   if (found.state !== 'ready') return <JobNotShown found={found} />;

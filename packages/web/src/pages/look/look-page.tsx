@@ -15,7 +15,7 @@ import { useDiagnosis } from '../../data/diagnosis.ts';
 import { request } from '../../data/http.ts';
 import { sendBoardPicture } from '../../data/pictures.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
-import { boardQuery, habitsQuery, lookQuery, useJob } from '../../data/queries.ts';
+import { jobSheetQuery, habitsQuery, lookQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { BoardView } from './board-view.tsx';
@@ -54,7 +54,7 @@ function LookView({
   const { board } = healthy;
   const { who } = useBench();
   const client = useQueryClient();
-  const sheet = useQuery(boardQuery(board.id));
+  const sheet = useQuery(jobSheetQuery(job));
   const look = useQuery(lookQuery(board.id));
   const { pictures, places } = look.data ?? nothing;
   const drawn = useMemo(() => drawnPicture(board), [board]);

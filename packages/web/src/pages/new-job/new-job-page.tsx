@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { boardIdFrom, composeSheetText, type UnknownBoard } from '@jiko/core/first-sheet';
 import type { Intake } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
-import { boardsQuery } from '../../data/queries.ts';
+import { boardQuery, boardsQuery } from '../../data/queries.ts';
 import { saveSheet } from '../../data/save-sheet.ts';
 import { record } from '../../offline/outbox.ts';
 import { IntakeForm } from '../../widgets/intake-form.tsx';
@@ -18,18 +18,22 @@ export function NewJobPage() {
   const open = async (intake: Intake, unknown: UnknownBoard | null): Promise<boolean> => {
     const id = crypto.randomUUID();
     let { board } = intake;
+    let hash: string | null = null;
     if (unknown) {
       // Its sheet first: a job without its board could not be worked on.
       try {
         const known = await client.fetchQuery(boardsQuery);
         const wanted = boardIdFrom(unknown.title, new Set(known.map((one) => one.id)));
-        board = (await saveSheet(client, composeSheetText(unknown, wanted))).id;
+        ({ id: board, hash } = await saveSheet(client, composeSheetText(unknown, wanted)));
       } catch (error) {
         setTrouble(`${(error as Error).message} What you wrote is kept here: try again.`);
         return false;
       }
     }
-    record(id, who, [{ type: 'intake', intake: { ...intake, board } }], true);
+    // It stands on the sheet as it is today, until somebody moves it.
+    hash ??= client.getQueryData(boardQuery(board).queryKey)?.hash ?? null;
+    const stands = hash === null ? [] : [{ type: 'sheet' as const, hash }];
+    record(id, who, [{ type: 'intake', intake: { ...intake, board } }, ...stands], true);
     void navigate(`/jobs/${id}/door`);
     return true;
   };

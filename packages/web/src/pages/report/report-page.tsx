@@ -17,11 +17,7 @@ const nothingAttached: readonly string[] = [];
 export function ReportPage() {
   const { id = '' } = useParams();
   const { job, events, error, isLoading } = useJob(id);
-  const { healthy, trouble } = useHealthyBoard(
-    job?.intake?.board ?? '',
-    job?.intake?.source ?? '',
-    nothingAttached,
-  );
+  const { healthy, trouble } = useHealthyBoard(job, job?.intake?.source ?? '', nothingAttached);
   const report = useMemo(
     () => (healthy && events.length > 0 ? buildReport(healthy, events) : null),
     [events, healthy],

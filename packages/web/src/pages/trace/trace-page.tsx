@@ -14,7 +14,7 @@ import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { playTone, pointWords, say, setSounds, useSounds } from '../../data/sounds.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
-import { boardQuery, habitsQuery, useJob } from '../../data/queries.ts';
+import { habitsQuery, jobSheetQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BenchStrip } from './bench-strip.tsx';
 import { Jot, type JotKind } from './jot/jot.tsx';
@@ -25,6 +25,7 @@ import { Ladder } from './ladder.tsx';
 import { MissingPanel } from './missing-panel.tsx';
 import { NamingPanel } from './naming-panel.tsx';
 import { NarrowPanel } from './narrow-panel.tsx';
+import { NewerSheet } from './newer-sheet.tsx';
 import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
 import { NeighbourhoodView } from './neighbourhood.tsx';
 import { ProbeCard, type ProbeView } from './probe-card.tsx';
@@ -99,8 +100,8 @@ function TraceView({
     }: Partial<Omit<Own, 'net'>> = {},
   ): void => choose({ net, pin, reference, mode, supersedes });
 
-  const sheet = useQuery(boardQuery(job.intake?.board ?? ''));
-  const editing = useSheetEditing(job.intake?.board ?? '');
+  const sheet = useQuery(jobSheetQuery(job));
+  const editing = useSheetEditing(job, (hash) => keep({ type: 'sheet', hash }));
   const isUnnamed = (net: NetId): boolean => netOf(board, net).isUnnamed;
   // Picked as soon as the sheet that has it is here.
   const [coming, setComing] = useState<string | null>(null);
@@ -357,6 +358,12 @@ function TraceView({
           onPick={({ net, mode, reference }) => pick(net, { mode, reference })}
         />
         <MissingPanel trace={trace} onPick={(net) => pick(net)} />
+        <NewerSheet
+          healthy={healthy}
+          job={job}
+          trace={trace}
+          onMove={(hash) => keep({ type: 'sheet', hash })}
+        />
         <NarrowPanel board={board} job={job} editing={editing} />
         <Jot
           kind={jot}
