@@ -137,7 +137,7 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
       <header>
         <h1>{sheet.title}</h1>
         <span className="quiet">
-          {nets} nets · {parts} parts ·{' '}
+          {check.data && `${nets} nets · ${parts} parts · `}
           {isChanged
             ? `${changes.length} change${changes.length === 1 ? '' : 's'} not saved`
             : 'as saved'}
@@ -180,11 +180,13 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
           <div className="edit-below">
             <div aria-label="What is wrong" role="list" className="issues">
               <h2>
-                {issues.length === 0
-                  ? 'Nothing found wrong'
-                  : stopping.length > 0
-                    ? `${stopping.length} to put right before it can be used`
-                    : `${issues.length} doubtful`}
+                {!check.data
+                  ? 'Being checked'
+                  : issues.length === 0
+                    ? 'Nothing found wrong'
+                    : stopping.length > 0
+                      ? `${stopping.length} to put right before it can be used`
+                      : `${issues.length} doubtful`}
               </h2>
               {issues.slice(0, 30).map((one, at) => (
                 <button
