@@ -23,11 +23,10 @@ const made = (choices: Choices) => {
 function everyPair(): Choices[] {
   const ids = questions.slice(0, 4).map(({ options }) => [null, ...options.map((one) => one.id)]);
   const list: Choices[] = [];
-  // 8 x 4 x 4 x 4 options: rows of two orthogonal squares of order 4 meet every pair.
+  // 8 x 4 x 4 x 4 options in 128 rows; that every pair is among them is checked below.
   for (const [at, input] of ids[0]!.entries())
     for (let b = 0; b < 4; b++)
       for (let c = 0; c < 4; c++) {
-        if ((at + b * 3 + c) % 2 === 1) continue;
         list.push(
           choicesSchema.parse({
             input,
@@ -46,6 +45,18 @@ function everyPair(): Choices[] {
 }
 
 describe('a first sheet made by choices', () => {
+  it('is tried with every pair of options of the first four questions', () => {
+    const four = ['input', 'alwaysOn', 'controller', 'handshake'] as const;
+    const met = new Set(
+      everyPair().flatMap((one) =>
+        four.flatMap((a) => four.map((b) => `${a} ${one[a]} ${b} ${one[b]}`)),
+      ),
+    );
+    const options = four.map((_, at) => questions[at]!.options.length + 1);
+    const pairs = options.flatMap((a, at) => options.map((b, other) => (at === other ? a : a * b)));
+    expect(met.size).toBe(pairs.reduce((sum, one) => sum + one, 0));
+  });
+
   it('loads, lints clean, plays and reaches its goals, whatever is chosen', () => {
     for (const choices of everyPair()) {
       const { text, board } = made(choices);
