@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, lintBoard } from '../board/index.ts';
-import { compareSheets, editSheet, type SheetEdit } from './index.ts';
+import { compareSheets, editSheet, feedOf, type SheetEdit } from './index.ts';
 
 const edited = (text: string, edit: SheetEdit) => {
   const done = editSheet(text, edit);
@@ -125,6 +125,29 @@ describe('a sheet that grows', () => {
         after: [],
       }),
     ).toContain('GND2');
+  });
+
+  it('says what feeds a net now, and that nothing does', () => {
+    const loaded = loadSheet(beckText);
+    if (!loaded.ok) throw new Error('does not load');
+    expect(feedOf(loaded.value, '1V2_MEM')).toEqual({
+      feed: '5V_RUN',
+      enable: 'PS_ON',
+      powerGood: 'MEM_PG',
+    });
+    expect(feedOf(loaded.value, 'PWR_OK')).toEqual({ feed: null, enable: null, powerGood: null });
+    expect(feedOf(loaded.value, null).feed).toBeNull();
+  });
+
+  it('what a stage waits for besides, its limit and its threshold stay where nothing is said of them', () => {
+    const fed = edited(beckText, {
+      do: 'feed',
+      net: '1V2_MEM',
+      feed: '3V3_RUN',
+      enable: 'PS_ON',
+      powerGood: 'MEM_PG',
+    });
+    expect(compareSheets(beckText, fed.text)).toEqual(['stage memory feed: 5V_RUN -> 3V3_RUN']);
   });
 
   it('takes parts and chips, and none twice', () => {

@@ -166,7 +166,7 @@ function change(document: Document, board: Board, edit: SheetEdit): Result<strin
           'enable',
           edit.enable && (/[<>]/.test(edit.enable) ? edit.enable : `${edit.enable} > 1.5`),
         );
-      set('after', edit.after.length > 0 ? edit.after : null);
+      if (edit.after !== undefined) set('after', edit.after.length > 0 ? edit.after : null);
       set('powerGood', edit.powerGood);
       return ok(net.value);
     }

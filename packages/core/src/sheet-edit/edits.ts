@@ -25,7 +25,8 @@ export type SheetEdit =
       feed: string;
       enable: string | null;
       powerGood: string | null;
-      after: string[];
+      /** What it waits for besides; missing: as it is. */
+      after?: string[];
     }
   | { do: 'add-part'; ref: string; kind: string; pins: string[]; value: string }
   | {

@@ -13,3 +13,4 @@ export {
   type SheetTable,
 } from './tables.ts';
 export { copySheet } from './copy-sheet.ts';
+export { feedOf } from './feed-of.ts';

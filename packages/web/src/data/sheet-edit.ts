@@ -25,7 +25,7 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
   const client = useQueryClient();
   const [isSaving, setSaving] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [last, setLast] = useState<{ words: string; before: string } | null>(null);
+  const [last, setLast] = useState<{ words: string; before: string; hash: string } | null>(null);
 
   const change = async (
     make: (text: string) => Result<EditedSheet, string[]>,
@@ -44,8 +44,9 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
         setTrouble(made.error.join(' '));
         return null;
       }
-      onMoved((await saveSheet(client, made.value.text)).hash);
-      setLast({ words: made.value.words, before: sheet.text });
+      const { hash } = await saveSheet(client, made.value.text);
+      onMoved(hash);
+      setLast({ words: made.value.words, before: sheet.text, hash });
       return made.value.id;
     } catch (error) {
       setTrouble(`${(error as Error).message} The sheet is as it was.`);
@@ -59,6 +60,12 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
     if (!last) return false;
     setSaving(true);
     try {
+      // Taking back must not take somebody else's change with it.
+      const now = await client.fetchQuery({ ...boardQuery(boardId), staleTime: 0 });
+      if (now.hash !== last.hash) {
+        setTrouble('The sheet was changed again since: see its versions.');
+        return false;
+      }
       onMoved((await saveSheet(client, last.before)).hash);
       setLast(null);
       return true;
