@@ -5,6 +5,7 @@ import { benchSetup, studyHealthyBoard } from '../powerup/index.ts';
 import { plainEvents, plainIntake, plainReading, sharedDictionary } from '../practice/index.ts';
 import type { Mode, Phase } from '../readings/index.ts';
 import { deriveJob } from '../record/index.ts';
+import { editSheet } from '../sheet-edit/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { makeDiagnoser, nextStep, noEvidence, noSigns, type Signs } from './index.ts';
 
@@ -80,9 +81,58 @@ describe('what a guess says of a reading', () => {
     const signal = diagnose([['S5_EN', 'ohms', 'cold', 150_000]]).suspects[0]!;
     expect(signal.title).toBe(before.title);
     expect(Math.abs(signal.probability - before.probability)).toBeLessThan(0.02);
+    // Above what its drawn pull-up would give: the pull-up is a guess, and not called open for it.
+    const pulled = (reads: Read[]): number =>
+      diagnose(reads)
+        .suspects.filter((one) => /^R\d+ /.test(one.title))
+        .reduce((sum, one) => sum + one.probability, 0);
+    expect(pulled([['BTN#', 'ohms', 'cold', 3_000_000]])).toBeLessThan(pulled([]) + 0.02);
     const short = diagnose([['1V2_MEM', 'ohms', 'cold', 0.4]]);
     expect(short.suspects[0]?.title).toContain('1V2_MEM');
     expect(short.suspects[0]!.probability).toBeGreaterThan(0.5);
+  });
+
+  it('ohms from lead to lead over a way that was guessed convict nobody', () => {
+    const over = (ohms: number) => ({
+      id: 'over',
+      reading: plainReading(
+        'VMAIN',
+        'ohms',
+        'cold',
+        { kind: 'number', value: ohms, trend: 'steady' },
+        { against: 'memory_IN' },
+      ),
+    });
+    const at = (ohms: number) =>
+      diagnoser.diagnose(
+        { ...noEvidence, readings: [over(ohms)], goal: 'boots' as GoalId },
+        { phase: 'cold', side: '' },
+      );
+    const share = (ohms: number): number =>
+      at(ohms)
+        .suspects.filter((one) => one.title.startsWith('WAY_memory'))
+        .reduce((sum, one) => sum + one.probability, 0);
+    expect(share(47_000)).toBeLessThan(0.1);
+    expect(at(47_000).none).toBeLessThan(0.2);
+  });
+
+  it('a point nobody has named is left out, and says why', () => {
+    const grown = editSheet(composeSheetText({ title: 'Hut', marking: '', choices }, 'hut'), {
+      do: 'add-point',
+      title: 'coil',
+      net: null,
+    });
+    if (!grown.ok) throw new Error(grown.error.join());
+    const other = grown.value.board;
+    const one = makeDiagnoser(other, healthy.stages, sharedDictionary(other, setup), setup);
+    const readings = deriveJob(readingsOf([['P1', 'volts', 'run', 1.2]])).readings;
+    const told = (list: typeof readings) =>
+      one.diagnose(
+        { ...noEvidence, readings: list, goal: 'boots' as GoalId },
+        { phase: 'run', side: '' },
+      );
+    expect(told(readings).unused).toMatchObject([{ why: 'nobody knows yet which net P1 is' }]);
+    expect(told(readings).none).toBeCloseTo(told([]).none, 10);
   });
 
   it('a draw says something or nothing, never which fault by its size', () => {
@@ -150,13 +200,40 @@ describe('the way back on a sheet of guesses', () => {
       ['1V8_S5', 'volts', 'trying', 0.6],
     ];
     expect(traced(...reads).next).toMatchObject({ net: '1V8_S5_IN', phase: 'run' });
-    const asked = traced(
-      ...reads,
-      ['1V8_S5_IN', 'volts', 'trying', 5],
-      ['1V8_S5_EN', 'volts', 'trying', 0],
-      ['S5_EN', 'volts', 'trying', 0],
+    const own = reads.filter(([net]) => net !== 'BTN#');
+    const asked = [...Array(8).keys()].reduce<{ reads: Read[]; trail: string[] }>(
+      (before) => {
+        const { next } = traced(...before.reads);
+        if (!next) return before;
+        const value = next.net === 'BTN#' ? 3.3 : /_EN$/.test(next.net) ? 0 : 3.3;
+        return {
+          reads: [...before.reads, [next.net, next.mode, next.phase, value]],
+          trail: [...before.trail, `${next.net} ${next.phase}`],
+        };
+      },
+      { reads: [...own, ['1V8_S5_IN', 'volts', 'run', 5]], trail: [] },
     );
-    expect(asked.next?.net === 'BTN#' ? asked.next.phase : 'standby').toBe('standby');
+    expect(asked.trail).toContain('BTN# standby');
+    expect(asked.trail).not.toContain('BTN# run');
+  });
+  it.each([
+    [0.14, 'in-order'],
+    [0.16, 'telling'],
+  ])('%f bit: the order of waking goes before what tells less than 0.15', (gainBits, kind) => {
+    const diagnosis = diagnose(up);
+    const [first] = diagnosis.next;
+    const next = [{ ...first!, gainBits }];
+    expect(nextStep(board, traced(...up), { ...diagnosis, next }, 'shortest', []).kind).toBe(kind);
+  });
+  it('readings of versions before are not marked: every point is a version', () => {
+    const [event] = readingsOf([['DC_IN', 'volts', 'standby', 19]]);
+    const body = event!.body as { reading: object };
+    const old = {
+      ...event!,
+      body: { ...body, reading: { ...body.reading, sheet: '0123456789abcdef' } },
+    };
+    const { readings } = traceJob(healthy, deriveJob([old as never]), 'boots' as GoalId);
+    expect(readings[0]?.isOfOtherSheet).toBe(false);
   });
   it('goes before the plays of guesses once something is missing, in every school', () => {
     const trace = traced(...dead);

@@ -182,17 +182,24 @@ describe('a sheet chosen again', () => {
       { do: 'add-point', title: 'coil', net: null },
       { do: 'set-net', net: '1V8_S5', volts: '1.75', origin: 'known-good' },
       { do: 'rename-net', net: 'VMEM', to: 'VDDQ_A' },
+      { do: 'set-net', net: 'VMAIN', volts: '19.2', origin: 'known-good' },
     ] as const;
     const grown = edits.reduce((text, edit) => {
       const done = editSheet(text, edit);
       if (!done.ok) throw new Error(done.error.join(' '));
       return done.value.text;
     }, open);
-    const board = loadedOf(change(grown, { ...openChoices, alwaysOn: 'dual' }));
+    const board = loadedOf(
+      change(grown, { ...openChoices, alwaysOn: 'dual', input: 'barrel-pfet' }),
+    );
     expect(board.points.map((one) => one.id)).toContain('P1');
     expect(board.nets.find((one) => one.id === '1V8_S5')).toMatchObject({
       volts: 1.75,
       origin: 'known-good',
+    });
+    expect(board.nets.find((one) => one.id === 'VMAIN')).toMatchObject({
+      volts: 19.2,
+      rangeVolts: null,
     });
     expect(board.nets.find((one) => one.id === 'VDDQ_A')?.aliases).toContain('VMEM');
     expect(board.nets.some((one) => one.id === '5V_LDO')).toBe(true);
@@ -235,6 +242,18 @@ describe('a job on three versions of its sheet', () => {
     expect(netsOn(renamed)).toEqual(['VDDQ', 'VDDQ', 'VDDQ']);
     const split = step(renamed, { do: 'split', point: 'P1' });
     expect(netsOn(split)).toEqual(['VDDQ', 'P1', 'P1']);
+    // Read at the point while it was joined: it goes with the point.
+    const while1 = deriveJob(
+      plainEvents({
+        type: 'reading',
+        supersedes: [],
+        reading: {
+          ...plainReading('VDDQ', 'volts', 'run', { kind: 'number', value: 1.2, trend: 'steady' }),
+          at: { net: 'VDDQ', part: 'P1', pin: null },
+        },
+      }),
+    );
+    expect(jobOnBoard(loadedOf(split), while1).readings[0]?.reading.at.net).toBe('P1');
     // What was written down stays as it was written.
     expect(job.readings[1]?.reading.at.net).toBe('P1');
   });

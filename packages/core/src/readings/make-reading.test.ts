@@ -43,6 +43,12 @@ describe('what is typed', () => {
     expect(cold.ok && cold.value).toMatchObject({ source: null, polarity: 'black-on-point' });
   });
 
+  it('stands on the net itself where another name of it was typed', () => {
+    const made = make('b+', 'ohms', '4k7', 'DCIN');
+    expect(made.ok && made.value.at.net).toBe('VMAIN');
+    expect(made.ok && made.value.reference?.net).toBe('VIN_JACK');
+  });
+
   it.each([
     ['3V3_ALW', 'volts', '329', null, 'cannot be on this board'],
     ['NOWHERE', 'volts', '3.3', null, 'no net NOWHERE'],
