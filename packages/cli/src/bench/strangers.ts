@@ -20,7 +20,7 @@ const wrong = runs.filter((one) => !one.rightNeed);
 const lines = [
   '## Boards nobody knows',
   '',
-  `Measured by \`npm run strangers\` on ${boards} boards drawn by chance by a generator that shares no code with the choices, with one need of one converter broken, 2 % bad contacts; ${runs.length} runs (faults that keep no board from booting are left out).`,
+  `Measured by \`npm run strangers\` on ${boards} boards drawn by chance by a generator that shares no code with the choices, with one need of one converter broken, 2 % bad contacts; ${runs.length} runs (faults that keep no board from booting are left out). The rules of guesses were worked out on boards 1 to 40 of the same generator, which was written with them and mended twice on the way; these are ${firstSeed} to ${firstSeed + boards - 1}.`,
   '',
   '| figure | aim | measured |',
   '|---|---|---|',

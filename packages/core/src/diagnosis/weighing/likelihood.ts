@@ -215,10 +215,13 @@ const decades = (value: number): number => Math.log10(Math.max(Math.min(value, 1
 /** Ohms where nobody knows what stands there, and no short does: anything above what a short reads. */
 function unknownOhms(read: ReadingValue, isCore: boolean, where: Where): number {
   if (read.kind === 'over') return chance(0.3);
-  if (read.kind === 'beep') return chance(isCore ? 0.5 : 0.03);
+  // Between two points a link, a fuse or copper is as likely as anything.
+  const mayBeNothing = isCore || where === 'across';
+  if (read.kind === 'beep') return chance(mayBeNothing ? 0.5 : 0.03);
   if (read.kind !== 'number') return 0;
-  const least = decades(isCore ? 0.2 : where === 'signal' ? 1000 : 10);
-  const wrong = (read.value < nearNothingOhms && !isCore ? wrongShort : oddCold) / spanDecades;
+  const least = decades(where === 'across' ? 0.05 : isCore ? 0.2 : where === 'signal' ? 1000 : 10);
+  const wrong =
+    (read.value < nearNothingOhms && !mayBeNothing ? wrongShort : oddCold) / spanDecades;
   return Math.log(wrong + 0.65 * uniform(decades(read.value), least, decades(40e6)));
 }
 
