@@ -46,6 +46,7 @@ export class Draft {
       kind: 'resistor',
       pins: [from, to],
       value,
+      guess: true,
       ...(title ? { title } : {}),
     };
   }

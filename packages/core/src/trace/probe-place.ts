@@ -1,4 +1,4 @@
-import { isFet, pinsOnNet, type Board, type NetId, type PartKind } from '../board/index.ts';
+import { isFet, netOf, pinsOnNet, type Board, type NetId, type PartKind } from '../board/index.ts';
 import type { ProbePlace } from '../readings/index.ts';
 
 /** Parts whose pads are easy to probe come first. */
@@ -38,10 +38,13 @@ export function probePlace(
       side: point.side ?? part?.side ?? '',
     };
   }
+  // Parts of a first sheet stand for what nobody looked up: their names are on no board.
+  const isFirst = board.choices !== null;
   for (const kind of handy) {
     const part = board.parts.find(
       (one) =>
         one.fitted &&
+        !one.isGuess &&
         isThere(one.ref) &&
         one.kind === kind &&
         one.pins.some((pin) => pin.net === net),
@@ -49,10 +52,14 @@ export function probePlace(
     const pin = part?.pins.find((one) => one.net === net);
     if (part && pin) {
       const text = isFet(part)
-        ? `${fetPins[pin.name]} of ${part.ref}`
+        ? `${fetPins[pin.name]} of ${isFirst && part.title ? `the ${part.title}` : part.ref}`
         : `${part.kind} ${part.ref}, pin ${pin.name}`;
       return { net, part: part.ref, pin: pin.name, text, side: part.side ?? '' };
     }
+  }
+  if (isFirst) {
+    const { title } = netOf(board, net);
+    return { net, part: null, pin: null, text: title || net, side: '' };
   }
   const pin = pinsOnNet(board, net).find((one) => isThere(one.ref));
   if (!pin) return { net, part: null, pin: null, text: net, side: '' };
