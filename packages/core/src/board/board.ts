@@ -91,6 +91,8 @@ export interface Chip extends Place {
   kind: ChipKind;
   title: string;
   pins: ReadonlyMap<string, NetId>;
+  /** Numbers in the package by pin; not every sheet has them. */
+  numbers: ReadonlyMap<string, string>;
   draws: { pin: string; amps: number }[];
   behaviours: Behaviour[];
   fitted: boolean;
@@ -256,6 +258,12 @@ export function stageOf(board: Board, id: StageId): Stage {
   const stage = board.stages.find((candidate) => candidate.id === id);
   if (!stage) throw new Error(`no stage ${id} on ${board.id}`);
   return stage;
+}
+
+/** A pin as it is found on the board: `5 (VIN)` where its number is known, else its name. */
+export function pinText(board: Board, ref: string, pin: string): string {
+  const number = board.chips.find((one) => one.ref === ref)?.numbers.get(pin);
+  return number === undefined || number === pin ? pin : `${number} (${pin})`;
 }
 
 /** Every pin of every fitted part and chip that sits on the net. */

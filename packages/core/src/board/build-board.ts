@@ -228,10 +228,9 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
         net(on, `${ref} pin ${pin}`, [...at, 'pins', pin]),
       ]),
     );
-    for (const pin of Object.keys(written.draws)) {
-      if (!pins.has(pin))
-        issues.push({ code: 'unknown-pin', pin, chip: ref, at: [...at, 'draws'] });
-    }
+    for (const room of ['draws', 'numbers'] as const)
+      for (const pin of Object.keys(written[room]))
+        if (!pins.has(pin)) issues.push({ code: 'unknown-pin', pin, chip: ref, at: [...at, room] });
     for (const pin of [written.clamp].filter((one) => typeof one === 'string')) {
       if (!pins.has(pin))
         issues.push({ code: 'unknown-pin', pin, chip: ref, at: [...at, 'clamp'] });
@@ -248,6 +247,9 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
         kind: written.kind,
         title: written.title ?? '',
         pins,
+        numbers: new Map(
+          Object.entries(written.numbers).map(([pin, number]) => [pin, String(number)]),
+        ),
         draws: Object.entries(written.draws).map(([pin, amps]) => ({ pin, amps })),
         fitted: written.fitted,
         marking: written.marking ?? '',
@@ -283,6 +285,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
           kind: 'generic',
           title: written.title,
           pins,
+          numbers: new Map(),
           draws: [],
           fitted: true,
           marking: '',

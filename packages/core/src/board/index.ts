@@ -4,6 +4,7 @@ export {
   netOf,
   stageOf,
   pinsOnNet,
+  pinText,
   type Board,
   type Button,
   type NetPlace,

@@ -21,9 +21,19 @@ export type SheetIssue = { line: number; path: string } & (
   | { code: 'misspelt-pin'; chip: string; kind: string; pin: string; meant: string }
   | { code: 'undriven'; chip: string; pin: string; net: string }
   | { code: 'circular-need'; chips: string[] }
-  | { code: 'stage-never-up'; stage: string; because: string }
-  | { code: 'volts-differ'; net: string; statedVolts: number; playedVolts: number }
+  /** `reached`: goals that the healthy play reaches all the same. */
+  | { code: 'stage-never-up'; stage: string; because: string; reached: string[] }
+  /** `heldBy`: who gives the net what it has in the play, in the sheet's own names. */
+  | {
+      code: 'volts-differ';
+      net: string;
+      statedVolts: number;
+      playedVolts: number;
+      heldBy: string;
+    }
   | { code: 'goal-not-reached'; goal: string; net: string }
+  /** Nothing comes up on this source, and no goal is reached with it. */
+  | { code: 'source-for-nothing'; source: string; net: string }
 );
 
 /** Issues that stop a sheet from being used; the others are warnings. */
@@ -38,6 +48,7 @@ export function stopsUse(issue: SheetIssue): boolean {
     case 'volts-differ':
     case 'cold-differs':
     case 'goal-not-reached':
+    case 'source-for-nothing':
       return false;
     default:
       return true;
@@ -92,10 +103,16 @@ function wording(issue: SheetIssue): string {
     case 'circular-need':
       return `these wait for each other in a circle: ${issue.chips.join(' → ')}.`;
     case 'stage-never-up':
-      return `stage "${issue.stage}" never comes up on a healthy board: ${issue.because}.`;
+      return `stage "${issue.stage}" never comes up on a healthy board: ${issue.because}.${
+        issue.reached.length > 0
+          ? ` ${issue.reached.map((one) => `"${one}"`).join(', ')} ${issue.reached.length > 1 ? 'count' : 'counts'} as reached all the same: does the goal want too little?`
+          : ''
+      }`;
     case 'volts-differ':
-      return `${issue.net} is stated as ${issue.statedVolts} V but the healthy play gives ${issue.playedVolts} V.`;
+      return `${issue.net} is stated as ${issue.statedVolts} V but the healthy play gives ${issue.playedVolts} V${issue.heldBy && `: ${issue.heldBy}`}.`;
     case 'goal-not-reached':
       return `a healthy board does not reach the goal "${issue.goal}": ${issue.net} does not come.`;
+    case 'source-for-nothing':
+      return `nothing comes up with ${issue.source} alone: does anything lead on from ${issue.net}?`;
   }
 }

@@ -263,6 +263,13 @@ export const chipKinds = [
 const chipSchema = z.strictObject({
   kind: z.enum(chipKinds),
   pins: z.record(name, name),
+  /** Numbers of pins in the package, as the data sheet counts them: `{ VIN: 5, OUT: B2 }`. */
+  numbers: z
+    .record(
+      name,
+      z.union([z.number().int().min(1), z.string().regex(/^[A-Za-z]{0,2}\d{1,4}$|^EP$/)]),
+    )
+    .default({}),
   /** What the kind's default behaviour is made from; see chip-kinds.ts. */
   volts: positive('volts').optional(),
   range: z.tuple([positive('volts'), positive('volts')]).optional(),

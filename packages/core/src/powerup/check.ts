@@ -1,8 +1,15 @@
-import { netOf, sheetLines, type Board, type NetId, type SheetIssue } from '../board/index.ts';
+import {
+  netOf,
+  sheetLines,
+  type Board,
+  type Goal,
+  type NetId,
+  type SheetIssue,
+} from '../board/index.ts';
 import { usualMeter } from '../readings/index.ts';
 import { makeColdMeter, type ColdReading } from './cold-meter.ts';
 import { studyHealthyBoard, type HealthyBoard } from './healthy.ts';
-import { attachedIn, benchSetup } from './setup.ts';
+import { attachedIn, benchSetup, usualSetup } from './setup.ts';
 
 /** Further than this from what the drawn parts and chips read together, a stated cold value cannot be meant. */
 const statedOhmsPart = 0.35;
@@ -35,6 +42,9 @@ export function checkHealthyPlay(board: Board, text: string): SheetIssue[] {
       code: 'stage-never-up',
       stage: stage.title,
       because: firstFailure(healthy, board, stage.gives[0] as NetId),
+      reached: board.goals
+        .filter((goal) => goal.phase === 'run' && !missedBy(goal, healthy))
+        .map((goal) => goal.title),
       ...place(['stages', stage.id]),
     });
   }
@@ -48,6 +58,7 @@ export function checkHealthyPlay(board: Board, text: string): SheetIssue[] {
         net: net.id,
         statedVolts: net.volts,
         playedVolts: Number(played.toFixed(3)),
+        heldBy: whoHolds(usual, net.id),
         ...place(['nets', net.id]),
       });
     }
@@ -76,11 +87,7 @@ export function checkHealthyPlay(board: Board, text: string): SheetIssue[] {
     differs('diode', net.coldDiodeVolts, meter.diode(net.id, 'black-on-point'), statedDiodeVolts);
   }
   for (const goal of board.goals) {
-    const { play } = studyWith(goal.with);
-    const missed = goal.reached.find(({ net, side, volts }) => {
-      const played = play.phases.get(goal.phase)?.volts.get(net) ?? 0;
-      return side === 'above' ? played <= volts : played >= volts;
-    });
+    const missed = missedBy(goal, studyWith(goal.with));
     if (missed) {
       issues.push({
         code: 'goal-not-reached',
@@ -90,7 +97,42 @@ export function checkHealthyPlay(board: Board, text: string): SheetIssue[] {
       });
     }
   }
+  for (const source of board.sources) {
+    // A coin cell keeps a clock: nothing wakes by it, and nothing is meant to.
+    if (source.stays) continue;
+    const alone = studyHealthyBoard(board, usualSetup(board, source.id));
+    if (alone.stages.some((one) => one.phase !== null)) continue;
+    issues.push({
+      code: 'source-for-nothing',
+      source: source.title,
+      net: source.net,
+      ...place(['sources', source.id]),
+    });
+  }
   return issues;
+}
+
+/** The first thing a goal wants that a healthy play does not give. */
+function missedBy(goal: Goal, { play }: HealthyBoard): Goal['reached'][number] | undefined {
+  return goal.reached.find(({ net, side, volts }) => {
+    const played = play.phases.get(goal.phase)?.volts.get(net) ?? 0;
+    return side === 'above' ? played <= volts : played >= volts;
+  });
+}
+
+/** Who gives a net its volts, in words: `PU9 makes it from 5V_ALW`. Empty where nothing does. */
+function whoHolds({ upstream, play }: HealthyBoard, net: NetId): string {
+  const volts = (one: NetId): string =>
+    `${(play.phases.get('run')?.volts.get(one) ?? 0).toFixed(2)} V`;
+  return upstream
+    .of(net)
+    .filter(({ role }) => role === 'feed' || role === 'pull-up')
+    .map(({ net: up, via, role }) =>
+      role === 'feed'
+        ? `${via} gives it from ${up} (${volts(up)})`
+        : `${via} pulls it up to ${up} (${volts(up)})`,
+    )
+    .join(', ');
 }
 
 /** Looks up from a net that does not come for the first need that fails, through gates as well. */

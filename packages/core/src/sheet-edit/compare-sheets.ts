@@ -45,6 +45,14 @@ function differences(name: string, a: Plain, b: Plain): string[] {
       return differences(`${name} pin`, x, y).map((line) =>
         line.replace(' pin ', '.').replace(':', ' on'),
       );
+    if (key === 'numbers') {
+      const [old, now] = [asMap(x), asMap(y)];
+      return [...new Set([...Object.keys(old), ...Object.keys(now)])].flatMap((pin) =>
+        text(old[pin]) === text(now[pin])
+          ? []
+          : [`${name}.${pin} ${text(now[pin]) ? `is pin ${text(now[pin])}` : 'has no number'}`],
+      );
+    }
     if (key === 'after' || key === 'aliases' || key === 'gives') return listWords(name, key, x, y);
     return [`${name} ${keyWords[key] ?? key}: ${text(x) || 'none'} -> ${text(y) || 'none'}`];
   });

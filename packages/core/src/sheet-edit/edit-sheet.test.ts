@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet, lintBoard } from '../board/index.ts';
+import { loadSheet, lintBoard, pinText } from '../board/index.ts';
 import { compareSheets, editSheet, feedOf, type SheetEdit } from './index.ts';
 
 const edited = (text: string, edit: SheetEdit) => {
@@ -175,10 +175,17 @@ describe('a sheet that grows', () => {
       title: '',
       volts: '1.8',
       pins: [
-        { pin: 'VIN', net: '3V3_RUN' },
-        { pin: 'OUT', net: '1V2_MEM' },
+        { pin: 'VIN', net: '3V3_RUN', number: '5' },
+        { pin: 'OUT', net: '1V2_MEM', number: 'B2' },
+        { pin: 'GND', net: 'GND' },
       ],
     });
+    expect(chip.text).toContain('numbers: { VIN: 5, OUT: B2 }');
+    expect(['VIN', 'OUT', 'GND'].map((pin) => pinText(chip.board, 'U7', pin))).toEqual([
+      '5 (VIN)',
+      'B2 (OUT)',
+      'GND',
+    ]);
     expect(chip.board.chips.find((one) => one.ref === 'U7')?.behaviours).toHaveLength(1);
     const off = edited(part.text, { do: 'fitted', ref: 'R9', fitted: false });
     expect(compareSheets(part.text, off.text)).toEqual(['R9 is not fitted']);

@@ -192,6 +192,7 @@ function change(document: Document, board: Board, edit: SheetEdit): Result<strin
         ...(edit.title ? { title: edit.title } : {}),
         ...(edit.volts ? { volts: edit.volts } : {}),
         pins: Object.fromEntries(edit.pins.map(({ pin, net }) => [pin, net])),
+        ...numbersOf(edit.pins),
       });
       return ok(edit.ref);
     }
@@ -207,6 +208,15 @@ function change(document: Document, board: Board, edit: SheetEdit): Result<strin
       return ok(edit.ref);
     }
   }
+}
+
+function numbersOf(pins: readonly { pin: string; number?: string }[]): {
+  numbers?: Record<string, string | number>;
+} {
+  const known = pins.flatMap(({ pin, number }) =>
+    number ? [[pin, /^\d+$/.test(number) ? Number(number) : number]] : [],
+  );
+  return known.length > 0 ? { numbers: Object.fromEntries(known) as never } : {};
 }
 
 /** Sets a value, one line for what was not there; rooms that are missing are made. */

@@ -35,7 +35,8 @@ export type SheetEdit =
       kind: string;
       title: string;
       volts: string | null;
-      pins: { pin: string; net: string }[];
+      /** `number` as the data sheet counts the pins of the package. */
+      pins: { pin: string; net: string; number?: string }[];
     }
   | { do: 'fitted'; ref: string; fitted: boolean }
   | { do: 'add-net'; net: string; kind: string; volts: string | null; title: string };

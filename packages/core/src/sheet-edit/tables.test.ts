@@ -109,6 +109,21 @@ describe('tables of a sheet', () => {
     ]);
   });
 
+  it('numbers of pins are set, changed and taken out in the same table', () => {
+    const numbered = (text: string, number: string): string => {
+      const rows = pinRowsOf(text).map((row) => (row.was === 'U6.EN' ? { ...row, number } : row));
+      const done = withPinRows(text, rows);
+      if (!done.ok) throw new Error(done.error.join());
+      return done.value;
+    };
+    const once = numbered(fellText, '7');
+    expect(pinRowsOf(once).find((row) => row.was === 'U6.EN')).toMatchObject({ number: '7' });
+    expect(compareSheets(fellText, once)).toEqual(['U6.EN is pin 7']);
+    const again = numbered(once, 'B2');
+    expect(compareSheets(once, again)).toEqual(['U6.EN is pin B2']);
+    expect(compareSheets(fellText, numbered(again, ''))).toEqual([]);
+  });
+
   it('500 parts pasted are 500 parts, in less than a second', () => {
     const many = Array.from({ length: 500 }, (_, at) => ({
       was: null,

@@ -100,6 +100,7 @@ export const tables = {
 /** Pins of chips, one row each. */
 export const pinCells: Cell[] = [
   cell('chip', 'Chip'),
+  cell('number', 'Number'),
   cell('pin', 'Pin'),
   cell('net', 'Net', 'text', 2),
 ];
@@ -136,11 +137,19 @@ export function rowsOf(text: string, table: SheetTable): SheetRow[] {
 
 export function pinRowsOf(text: string): SheetRow[] {
   const content = contentOf(parseDocument(text, { uniqueKeys: false }), 'chips');
-  return Object.entries(content).flatMap(([chip, value]) =>
-    Object.entries(
-      ((value as { pins?: object } | null)?.pins ?? {}) as Record<string, unknown>,
-    ).map(([pin, net]) => ({ was: `${chip}.${pin}`, chip, pin, net: shown(net) })),
-  );
+  return Object.entries(content).flatMap(([chip, value]) => {
+    const { pins = {}, numbers = {} } = (value ?? {}) as Record<
+      'pins' | 'numbers',
+      Record<string, unknown> | undefined
+    >;
+    return Object.entries(pins).map(([pin, net]) => ({
+      was: `${chip}.${pin}`,
+      chip,
+      number: shown(numbers[pin]),
+      pin,
+      net: shown(net),
+    }));
+  });
 }
 
 function contentOf(document: Document, room: string): Record<string, unknown> {
@@ -191,17 +200,33 @@ export function withPinRows(text: string, rows: readonly SheetRow[]): Result<str
   const before = new Map(pinRowsOf(text).map((row) => [row.was as string, row]));
   const now = new Set(rows.map(keyOf));
   for (const [was, row] of before)
-    if (!now.has(was)) document.deleteIn(['chips', row.chip as string, 'pins', row.pin as string]);
+    if (!now.has(was))
+      for (const room of ['pins', 'numbers'])
+        takeOut(document, ['chips', row.chip as string, room, row.pin as string]);
   for (const row of rows) {
     const [chip, pin, net] = [row.chip, row.pin, row.net].map((one) => (one ?? '').trim());
-    if (!chip || !pin || !net || before.get(keyOf(row))?.net === net) continue;
+    const number = (row.number ?? '').trim();
+    const old = before.get(keyOf(row));
+    if (!chip || !pin || !net) continue;
+    if (old?.net === net && (old.number ?? '') === number) continue;
     if (!document.hasIn(['chips', chip]))
       put(document, ['chips', chip], document.createNode({ kind: 'generic' }, { flow: true }));
     if (!document.hasIn(['chips', chip, 'pins']))
       document.setIn(['chips', chip, 'pins'], document.createNode({}, { flow: true }));
     document.setIn(['chips', chip, 'pins', pin], net);
+    if (number === '') takeOut(document, ['chips', chip, 'numbers', pin]);
+    else {
+      if (!document.hasIn(['chips', chip, 'numbers']))
+        document.setIn(['chips', chip, 'numbers'], document.createNode({}, { flow: true }));
+      document.setIn(['chips', chip, 'numbers', pin], plainNumber(number));
+    }
   }
   return ok(write(document));
+}
+
+/** The library takes nothing out of a room that is not there. */
+function takeOut(document: Document, at: string[]): void {
+  if (document.hasIn(at)) document.deleteIn(at);
 }
 
 const write = (document: Document): string =>

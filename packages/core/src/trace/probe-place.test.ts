@@ -32,6 +32,22 @@ describe('where to put the probe', () => {
     expect(probePlace(boardOf(first), net as NetId).text).toBe(text);
   });
 
+  it('a chip is probed at the pin by its number where that is known', () => {
+    const [pin, net] = ['OUT', 'NEW_RAIL'];
+    const text = first.replace(/^nets:\n/m, `nets:\n  ${net}: { kind: rail, volts: 1.8 }\n`);
+    const done = editSheet(text.replace(/^choices:[\s\S]*?(?=^\S)/m, ''), {
+      do: 'add-chip',
+      ref: 'U90',
+      kind: 'generic',
+      title: '',
+      volts: null,
+      pins: [{ pin, net, number: 'B2' }],
+    });
+    if (!done.ok) throw new Error(done.error.join());
+    const board = { ...done.value.board, choices: null };
+    expect(probePlace(board, net as NetId).text).toBe('U90 pin B2 (OUT)');
+  });
+
   it('a point of ones own is where it was said to be', () => {
     const done = editSheet(first, { do: 'add-point', title: 'coil near the fan', net: '3V3_ALW' });
     if (!done.ok) throw new Error(done.error.join());

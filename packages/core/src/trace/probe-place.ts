@@ -1,4 +1,12 @@
-import { isFet, netOf, pinsOnNet, type Board, type NetId, type PartKind } from '../board/index.ts';
+import {
+  isFet,
+  netOf,
+  pinsOnNet,
+  pinText,
+  type Board,
+  type NetId,
+  type PartKind,
+} from '../board/index.ts';
 import type { ProbePlace } from '../readings/index.ts';
 
 /** Parts whose pads are easy to probe come first. */
@@ -68,7 +76,7 @@ export function probePlace(
     net,
     part: pin.ref,
     pin: pin.pin,
-    text: chip?.virtual ? net : `${pin.ref} pin ${pin.pin}`,
+    text: chip?.virtual ? net : `${pin.ref} pin ${pinText(board, pin.ref, pin.pin)}`,
     side: chip?.side ?? '',
   };
 }

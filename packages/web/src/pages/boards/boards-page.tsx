@@ -11,6 +11,7 @@ import { postJson, request } from '../../data/http.ts';
 import { boardQuery, boardsQuery, jobsQuery } from '../../data/queries.ts';
 import { saveFile } from '../../data/save-file.ts';
 import { saveSheet } from '../../data/save-sheet.ts';
+import { sheetCheckQuery } from '../../data/sheet-check.ts';
 import { UnknownBoardFields } from '../../widgets/first-sheet/choice-fields.tsx';
 
 interface Outcome {
@@ -211,12 +212,17 @@ export function BoardsPage() {
           {
             title: 'Depth',
             dataIndex: 'depth',
-            width: 220,
+            width: 150,
             render: (depth: 'rails' | 'chips' | 'full') => depthText[depth],
           },
           {
-            title: 'Jobs',
+            title: 'Checked',
             width: 150,
+            render: (_, row) => <LintGlance board={row.id} hash={row.hash} />,
+          },
+          {
+            title: 'Jobs',
+            width: 130,
             render: (_, row) => {
               const had = (jobs.data ?? []).filter((one) => one.intake.board === row.id);
               const mended = had.filter((one) => one.closed === 'repaired').length;
@@ -252,6 +258,28 @@ export function BoardsPage() {
         ]}
       />
     </div>
+  );
+}
+
+/** What lint and a healthy play say of the present version; the sentences stand in Edit. */
+function LintGlance({ board, hash }: { board: string; hash: string }) {
+  const sheet = useQuery(boardQuery(board));
+  const text = sheet.data?.hash === hash ? sheet.data.text : null;
+  const check = useQuery({
+    ...sheetCheckQuery(text ?? ''),
+    enabled: text !== null,
+    placeholderData: undefined,
+    gcTime: 600_000,
+  });
+  if (sheet.isError || check.isError) return <span className="quiet">could not be checked</span>;
+  if (!check.data) return <span className="quiet">…</span>;
+  const { issues } = check.data;
+  const first = issues[0];
+  if (!first) return <span className="tone-good">no doubts</span>;
+  return (
+    <Link to={`/boards/${board}/edit`} title={first.text} className="tone-warn">
+      {issues.length} {issues.length === 1 ? 'doubt' : 'doubts'}
+    </Link>
   );
 }
 

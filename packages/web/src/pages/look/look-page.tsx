@@ -14,6 +14,7 @@ import { useBenchState } from '../../data/bench-state.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { request } from '../../data/http.ts';
 import { sendBoardPicture } from '../../data/pictures.ts';
+import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
 import { jobSheetQuery, habitsQuery, lookQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
@@ -114,6 +115,17 @@ function LookView({
   const keep = (...bodies: EventInput[]): void => {
     record(id, who, bodies);
   };
+  const editing = useSheetEditing(job, (hash) => keep({ type: 'sheet', hash }));
+  const makePoint = async (title: string): Promise<boolean> => {
+    const spot = marked?.at;
+    if (!spot) return false;
+    const ref = await editing.edit({ do: 'add-point', title, net: null, side: spot.side });
+    if (ref === null) return false;
+    const { u, v } = spot;
+    place.mutate([{ ref, frame: spot.frame, at: { side: spot.side, u, v }, who }]);
+    setMarked({ part: ref, at: null });
+    return true;
+  };
   const select = (ref: string): void => {
     const at = drawn.placeOf(ref);
     const own = places.find((one) => one.ref === ref && pictures.some((p) => p.id === one.frame));
@@ -150,8 +162,8 @@ function LookView({
           }}
           onTakeBack={() => photo && takeBack.mutate(photo.id)}
         />
-        {(trouble ?? look.error) && (
-          <Alert type="error" title={trouble ?? look.error?.message} closable />
+        {(trouble ?? editing.trouble ?? look.error) && (
+          <Alert type="error" title={trouble ?? editing.trouble ?? look.error?.message} closable />
         )}
         <BoardView
           board={board}
@@ -197,6 +209,7 @@ function LookView({
             keep(body);
             setMarked(null);
           }}
+          onPoint={makePoint}
         />
         <FindingsList effects={effects} findings={job.findings} onPick={select} onRecord={keep} />
       </section>

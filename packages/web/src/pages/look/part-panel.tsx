@@ -1,9 +1,11 @@
-import { Button, Input, Segmented } from 'antd';
+import { Button, Input, Segmented, Space } from 'antd';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { PicturePlace } from '@jiko/core/record';
 import type { Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { shortExpectation } from '@jiko/core/readings';
+import { pinText } from '@jiko/core/board';
 import { findingKinds, type EventInput } from '@jiko/core/record';
 import { sendJobPicture } from '../../data/pictures.ts';
 import { PictureButton } from '../../widgets/picture-button.tsx';
@@ -31,6 +33,7 @@ export function PartPanel({
   onPlacing,
   onUnplace,
   onRecord,
+  onPoint,
 }: {
   job: string;
   healthy: HealthyBoard;
@@ -44,6 +47,8 @@ export function PartPanel({
   onPlacing: (is: boolean) => void;
   onUnplace: (ref: string) => void;
   onRecord: (body: EventInput) => void;
+  /** Makes the spot a point of one's own on the sheet; false where it was not made. */
+  onPoint: (title: string) => Promise<boolean>;
 }) {
   const [text, setText] = useState('');
   const [closeUp, setCloseUp] = useState<string | null>(null);
@@ -101,6 +106,12 @@ export function PartPanel({
           </span>
         )}
       </header>
+      {marked.part === null && <OwnPoint onPoint={onPoint} />}
+      {point && (
+        <p>
+          <Link to={`/jobs/${job}/trace?point=${point.id}`}>Read {point.id} in Trace</Link>
+        </p>
+      )}
       {owner && !owner.fitted && (
         <p className="unfitted">Not fitted by design on this board: its empty pads are right.</p>
       )}
@@ -114,7 +125,7 @@ export function PartPanel({
                 const last = lastRead(trace, net);
                 return (
                   <tr key={name}>
-                    <td className="quiet">{name}</td>
+                    <td className="quiet">{owner ? pinText(board, owner.ref, name) : name}</td>
                     <td className="mono">{net}</td>
                     <td className="mono">
                       {last
@@ -157,5 +168,32 @@ export function PartPanel({
         onChange={(kind) => kind !== '' && mark(kind)}
       />
     </div>
+  );
+}
+
+/** A spot becomes a point that can be read, long before anybody knows its net. */
+function OwnPoint({ onPoint }: { onPoint: (title: string) => Promise<boolean> }) {
+  const [title, setTitle] = useState('');
+  const [isMaking, setMaking] = useState(false);
+  const make = async (): Promise<void> => {
+    if (title.trim() === '') return;
+    setMaking(true);
+    await onPoint(title.trim());
+    setMaking(false);
+  };
+  return (
+    <Space.Compact block>
+      <Input
+        aria-label="A point of your own here"
+        placeholder="a point of your own: coil beside the memory"
+        maxLength={80}
+        value={title}
+        onChange={(event) => setTitle(event.target.value)}
+        onPressEnter={() => void make()}
+      />
+      <Button loading={isMaking} disabled={title.trim() === ''} onClick={() => void make()}>
+        Make it a point
+      </Button>
+    </Space.Compact>
   );
 }

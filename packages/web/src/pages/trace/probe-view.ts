@@ -1,4 +1,4 @@
-import { netOf, type Board, type NetId } from '@jiko/core/board';
+import { netOf, pinText, type Board, type NetId } from '@jiko/core/board';
 import { type Diagnosis, type Finding, type Proposal } from '@jiko/core/diagnosis';
 import { probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
@@ -83,7 +83,7 @@ function pinPlace(board: Board, { part, pin }: PinPlace): { text: string; side: 
   const point = pin === null ? board.points.find((one) => one.id === part) : undefined;
   if (point) return { text: point.title || point.id, side: point.side ?? '' };
   return {
-    text: `${part}, pin ${pin}, at the pin itself`,
+    text: `${part}, pin ${pin === null ? '' : pinText(board, part, pin)}, at the pin itself`,
     side: [...board.parts, ...board.chips].find((one) => one.ref === part)?.side ?? '',
   };
 }

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { findNet, netOf, type Board, type NetId } from '@jiko/core/board';
 import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
 import { neighbourhoodOf, probePlace, type Trace } from '@jiko/core/trace';
@@ -103,8 +103,9 @@ function TraceView({
   const sheet = useQuery(jobSheetQuery(job));
   const editing = useSheetEditing(job, (hash) => keep({ type: 'sheet', hash }));
   const isUnnamed = (net: NetId): boolean => netOf(board, net).isUnnamed;
-  // Picked as soon as the sheet that has it is here.
-  const [coming, setComing] = useState<string | null>(null);
+  // Picked as soon as the sheet that has it is here; another page may have sent one along.
+  const [sent] = useSearchParams();
+  const [coming, setComing] = useState<string | null>(sent.get('point'));
   const newPoint = async (title: string): Promise<void> => {
     const made = await editing.edit({ do: 'add-point', title, net: null });
     if (made === null)
@@ -114,9 +115,10 @@ function TraceView({
       });
     else setComing(made);
   };
-  if (coming !== null && board.nets.some((one) => one.id === coming)) {
+  const come = coming === null ? null : board.points.find((one) => one.id === coming);
+  if (come) {
     setComing(null);
-    pick(coming as NetId, { pin: { part: coming, pin: null } });
+    pick(come.net, { pin: { part: come.id, pin: null } });
   }
   const [school, setSchool] = useSchool();
   const { source, attached } = bench;

@@ -86,6 +86,7 @@ export function ChipForm({ isSaving, onEdit }: FormProps) {
     .map((words) => ({
       pin: words.at(-2) ?? '',
       net: words.at(-1) as string,
+      ...(words.length > 2 && words[0] ? { number: words[0] } : {}),
       count: words.length,
     }));
   const short = pins.find((one) => one.count < 2);
@@ -116,10 +117,12 @@ export function ChipForm({ isSaving, onEdit }: FormProps) {
         aria-label="Pins, one a line"
         autoSize={{ minRows: 4, maxRows: 12 }}
         value={lines}
-        placeholder={'VIN 5V_ALW\nEN S5_EN\nOUT 1V8_S5\nPG S5_PG\nGND GND'}
+        placeholder={'5 VIN 5V_ALW\nEN S5_EN\nOUT 1V8_S5\nPG S5_PG\nGND GND'}
         onChange={(event) => setLines(event.target.value)}
       />
-      <span className="quiet">One pin a line: its name, then its net. {knownPins(kind)}</span>
+      <span className="quiet">
+        One pin a line: its number if you have it, its name, its net. {knownPins(kind)}
+      </span>
       <Keep
         isSaving={isSaving}
         missing={
