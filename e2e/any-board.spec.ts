@@ -277,3 +277,30 @@ test('Edit: a table pasted into, the text in step, a mistake shown where it is, 
     'C42 added (capacitor, 10u, 5V_RUN to GND)',
   );
 });
+
+test('a point of ones own begins on the picture or in the cold sweep and is read at once', async ({
+  page,
+}) => {
+  await openUnknown(page, 'A laptop with a bare spot', []);
+  await page.getByRole('link', { name: 'Look' }).click();
+  const picture = page.getByRole('img', { name: 'Board, top side' });
+  await picture.click({ position: { x: 120, y: 90 } });
+  await page.getByLabel('A point of your own here').fill('coil beside the memory');
+  await page.getByRole('button', { name: 'Make it a point' }).click();
+  await expect(page.getByRole('group', { name: 'Part' })).toContainText('coil beside the memory');
+  await expect(page.locator('[data-ref=P1] rect')).toHaveCount(1);
+  await page.getByRole('link', { name: 'Read P1 in Trace' }).click();
+  await expect(page.locator('.probe')).toHaveAttribute('data-net', 'P1');
+  await setPhase(page, 'Standby');
+  await type(page, '3.31');
+  await expect(page.locator('.probe, .readings').filter({ hasText: 'P1' }).first()).toBeVisible();
+
+  await page.getByRole('link', { name: 'Cold' }).click();
+  await page.getByRole('button', { name: 'New point' }).click();
+  await page.getByLabel('Where the new point is').fill('coil at the fan');
+  await page.getByLabel('Where the new point is').press('Enter');
+  await expect(page.locator('.probe.is-cold')).toHaveAttribute('data-net', 'P2');
+  await page.getByLabel(/^Cold reading at P2 in ohms/).fill('420');
+  await page.getByLabel(/^Cold reading at P2 in ohms/).press('Enter');
+  await expect(page.getByLabel('Sweep')).toContainText('Recorded P2');
+});

@@ -3,6 +3,7 @@ import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId, type NetId } from '../board/index.ts';
+import { editSheet } from '../sheet-edit/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
 import { parseEntry, usualMeter, type Mode, type Phase, whyText } from '../readings/index.ts';
@@ -87,6 +88,19 @@ describe('the sweep', () => {
       .flatMap((part) => part.pins.map((pin) => pin.net))
       .filter((net) => cairn.board.nets.find((one) => one.id === net)?.kind === 'rail');
     for (const net of coils) expect(grounded).toContain(net);
+  });
+
+  it('asks points of ones own too, at the point itself, and holds nothing against powering', () => {
+    const done = editSheet(beckText, { do: 'add-point', title: 'coil at the edge', net: null });
+    if (!done.ok) throw new Error(done.error.join());
+    const own = study(done.value.text);
+    const asked = makeSweep(own).filter((one) => one.net === done.value.id);
+    expect(asked.map(({ mode, place }) => [mode, place.part, place.text])).toEqual([
+      ['ohms', 'P1', 'coil at the edge'],
+      ['diode', 'P1', 'coil at the edge'],
+    ]);
+    const plain = powerPlan(beck, makeSweep(beck), jobOf(intake({ board: 'beck-mini' })), []);
+    expect(powerPlan(own, makeSweep(own), jobOf(intake({ board: 'beck-mini' })), [])).toEqual(plain);
   });
 
   it('turns the board over once and never comes back to a place', () => {

@@ -63,7 +63,10 @@ export function makeSweep(healthy: HealthyBoard, gone: readonly string[] = []): 
     stops.set(key, stop);
   };
   const toGround = (net: Net, group: SweepPoint['group'], mode: 'ohms' | 'diode', why: string) => {
-    const place = probePlace(board, net.id, gone);
+    const found = probePlace(board, net.id, gone);
+    const own = net.isUnnamed ? board.points.find((one) => one.net === net.id) : undefined;
+    // Read at the point itself, so that the reading goes with it to whatever net it turns out to be.
+    const place = own ? { ...found, part: own.part ?? own.id } : found;
     add({
       key: `${net.id}  ${mode}`,
       group,
@@ -109,6 +112,14 @@ export function makeSweep(healthy: HealthyBoard, gone: readonly string[] = []): 
   for (const net of board.nets)
     if (net.kind !== 'rail' && net.kind !== 'ground' && net.coldDiodeVolts !== null)
       toGround(net, 'line', 'diode', 'Tells a dead pin or an open trace before power.');
+
+  // Points of one's own: what they read cold helps to say which net they are.
+  for (const net of board.nets) {
+    if (!net.isUnnamed || !board.points.some((one) => one.net === net.id)) continue;
+    const why = 'A point of your own: cold ohms and diode-mode help to name it.';
+    toGround(net, 'line', 'ohms', why);
+    toGround(net, 'line', 'diode', why);
+  }
 
   return shortestWay([...stops.values()]).flatMap((stop) => stop.points);
 }

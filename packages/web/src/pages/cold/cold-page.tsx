@@ -8,6 +8,7 @@ import { goneParts, liftedParts, type EventInput, type Job } from '@jiko/core/re
 import { useBench } from '../../data/bench.ts';
 import { useBenchState, type BenchState } from '../../data/bench-state.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
+import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
@@ -78,6 +79,12 @@ function ColdView({
     setDraft(next);
     setSaid(null);
     localStorage.setItem(draftKey, next);
+  };
+  const editing = useSheetEditing(job, (hash) => keep({ type: 'sheet', hash }));
+  const newPoint = async (title: string): Promise<boolean> => {
+    const made = await editing.edit({ do: 'add-point', title, net: null });
+    if (made !== null) setChosen(`${made}  ohms`);
+    return made !== null;
   };
   const step = (by: 1 | -1): void => {
     const at = sweep.findIndex((one) => one.key === point?.key);
@@ -164,13 +171,14 @@ function ColdView({
               last={read.get(point.key) ?? null}
               leads={leads}
               text={text}
-              said={said}
+              said={editing.trouble ? { kind: 'trouble', text: editing.trouble } : said}
               attached={bench.attached}
               onAttached={(attached) => onBench({ attached })}
               onText={setText}
               onEnter={enter}
               onStep={step}
               onPaste={setPasted}
+              onNewPoint={newPoint}
             />
           )
         )}

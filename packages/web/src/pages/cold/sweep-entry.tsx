@@ -1,5 +1,5 @@
-import { Button, Checkbox } from 'antd';
-import { useEffect, useRef, type ClipboardEvent, type KeyboardEvent } from 'react';
+import { Button, Checkbox, Input } from 'antd';
+import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Board } from '@jiko/core/board';
 import type { JudgedReading } from '@jiko/core/trace';
 import type { SweepPoint } from '@jiko/core/prepare';
@@ -31,6 +31,7 @@ export function SweepEntry({
   onEnter,
   onStep,
   onPaste,
+  onNewPoint,
 }: {
   board: Board;
   point: SweepPoint;
@@ -47,7 +48,14 @@ export function SweepEntry({
   onEnter: () => void;
   onStep: (by: 1 | -1) => void;
   onPaste: (text: string) => void;
+  /** A point of one's own, by where it is. */
+  onNewPoint: (title: string) => Promise<boolean>;
 }) {
+  const [fresh, setFresh] = useState<string | null>(null);
+  const makePoint = async (): Promise<void> => {
+    const title = fresh?.trim() ?? '';
+    if (title !== '' && (await onNewPoint(title))) setFresh(null);
+  };
   const entry = useRef<HTMLInputElement>(null);
   useEffect(() => {
     entry.current?.focus();
@@ -83,10 +91,28 @@ export function SweepEntry({
         <span className="why">
           {place} of {of} · {point.why}
         </span>
-        <Button size="small" onClick={() => onPaste('')}>
-          Paste a table
-        </Button>
+        <span>
+          <Button size="small" onClick={() => setFresh(fresh === null ? '' : null)}>
+            New point
+          </Button>{' '}
+          <Button size="small" onClick={() => onPaste('')}>
+            Paste a table
+          </Button>
+        </span>
       </div>
+      {fresh !== null && (
+        <Input
+          autoFocus
+          size="small"
+          aria-label="Where the new point is"
+          placeholder="where it is: coil beside the memory, top side · Enter makes it"
+          maxLength={80}
+          value={fresh}
+          onChange={(event) => setFresh(event.target.value)}
+          onPressEnter={() => void makePoint()}
+          onKeyDown={(event) => event.key === 'Escape' && setFresh(null)}
+        />
+      )}
       <h1 className="net">
         {point.net}
         {point.reference && <small> red, black on {point.reference}</small>}
