@@ -25,6 +25,14 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'pdf',
+          root: './packages/pdf',
+          include: ['src/**/*.test.ts'],
+          testTimeout: 60000,
+        },
+      },
+      {
+        test: {
           name: 'scripts',
           root: './scripts',
           include: ['*.test.mjs'],

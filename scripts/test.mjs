@@ -19,7 +19,7 @@ rmSync(scratch, { recursive: true, force: true });
 mkdirSync(scratch, { recursive: true });
 
 if (!onlyScreenshots) {
-  const packages = ['core', 'contract', 'server', 'web', 'cli'];
+  const packages = ['core', 'contract', 'pdf', 'server', 'web', 'cli'];
   await checks([
     ['types of web', ['typescript/bin/tsc', '-p', 'packages/web']],
     ['lint', ['eslint/bin/eslint.js', '.']],
@@ -27,6 +27,7 @@ if (!onlyScreenshots) {
     ['types of e2e', ['typescript/bin/tsc', '-p', 'e2e']],
     ['types of server', ['typescript/bin/tsc', '-p', 'packages/server']],
     ['types of core', ['typescript/bin/tsc', '-p', 'packages/core']],
+    ['types of pdf', ['typescript/bin/tsc', '-p', 'packages/pdf']],
     ['types of cli', ['typescript/bin/tsc', '-p', 'packages/cli']],
     ['types of contract', ['typescript/bin/tsc', '-p', 'packages/contract']],
     [
@@ -48,7 +49,11 @@ const cluster = folder && (await startCluster(folder));
 const databaseUrl = process.env.DATABASE_URL ?? cluster.ownerUrl;
 try {
   if (!onlyScreenshots) {
-    vitest('unit tests', ['--project', 'core', '--project', 'cli', '--project', 'web'], {});
+    vitest(
+      'unit tests',
+      ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
+      {},
+    );
     vitest('data folder and backups', ['--project', 'scripts'], {});
     vitest('API tests on a real database', ['--project', 'server'], {
       TEST_DATABASE_URL: databaseUrl,

@@ -21,6 +21,10 @@ export const api = {
   look: (id: string) => `/api/boards/${id}/look`,
   boardPictures: (id: string) => `/api/boards/${id}/pictures`,
   boardPicture: (id: string) => `/api/board-pictures/${id}`,
+  /** Schematics, placement drawings and data sheets of a board. */
+  documents: (board: string) => `/api/boards/${board}/documents`,
+  document: (id: string) => `/api/documents/${id}`,
+  documentPages: (id: string) => `/api/documents/${id}/pages`,
   places: (id: string) => `/api/boards/${id}/places`,
   habits: (id: string) => `/api/boards/${id}/habits`,
   dictionary: (name: string, of?: { board: string; hash: string; bench: string }) =>
@@ -31,5 +35,6 @@ export const api = {
 /** Pictures a browser can show and that cannot carry script. */
 export const attachmentTypes = ['image/png', 'image/jpeg', 'image/webp'] as const;
 export const largestAttachmentBytes = 25 * 1024 * 1024;
+export const largestDocumentBytes = 64 * 1024 * 1024;
 export const largestDictionaryBytes = 32 * 1024 * 1024;
 export const largestSheetCharacters = 1_000_000;

@@ -124,6 +124,44 @@ export const boardLookSchema = z.strictObject({
 });
 export type BoardLook = z.output<typeof boardLookSchema>;
 
+/** What a document of a board is for. */
+export const documentKinds = ['schematic', 'placement', 'data sheet', 'other'] as const;
+
+/** A PDF of a board. */
+export const boardDocumentSchema = z.strictObject({
+  id,
+  kind: z.enum(documentKinds),
+  name: z.string(),
+  bytes: z.number().int(),
+  pages: z.number().int(),
+  /** Pages whose text could be read; none of a scanned document. */
+  pagesWithText: z.number().int(),
+  /** Pages that could not be read, with why. */
+  troubles: z.array(z.strictObject({ page: z.number().int(), why: z.string() })),
+  addedAt: moment,
+});
+export type BoardDocument = z.output<typeof boardDocumentSchema>;
+export const boardDocumentsSchema = z.array(boardDocumentSchema);
+
+const box = { x: z.number(), y: z.number(), w: z.number(), h: z.number() };
+/** What was read of a document's pages; see PageContent of the core. */
+export const documentPagesSchema = z.array(
+  z.strictObject({
+    page: z.number().int(),
+    width: z.number(),
+    height: z.number(),
+    runs: z.array(
+      z.strictObject({
+        text: z.string(),
+        turn: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]),
+        ...box,
+      }),
+    ),
+    wires: z.array(z.tuple([z.number(), z.number(), z.number(), z.number()])),
+    boxes: z.array(z.strictObject(box)),
+  }),
+);
+
 /** Places to keep; those with `at` null are taken off again. */
 export const setPlacesSchema = z.strictObject({
   places: z

@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import pino from 'pino';
 import { z } from 'zod';
+import { makeDocuments } from './boards/documents.ts';
 import { makeBoardLook } from './boards/board-look.ts';
 import { makeBoards } from './boards/boards.ts';
 import { makeApp } from './http/app.ts';
@@ -18,6 +19,7 @@ import { makeShop } from './shop/shop.ts';
 import { makeAttachmentStore } from './persistence/attachment-store.ts';
 import { makeBoardStore } from './persistence/board-store.ts';
 import { makeDictionaryStore } from './persistence/dictionary-store.ts';
+import { makeDocumentStore } from './persistence/document-store.ts';
 import { makeLookStore } from './persistence/look-store.ts';
 import {
   bringUpToDate,
@@ -63,10 +65,24 @@ delete process.env['DATABASE_OWNER_URL'];
 const database = await openDatabase(DATABASE_URL);
 const boardStore = makeBoardStore(database);
 const boards = makeBoards(boardStore);
+const documents = makeDocuments(makeDocumentStore(database));
 const jobs = makeJobs(makeJobStore(database), boardStore);
-const demo = makeDemo(database, boards, jobs, makeSettingStore(database), async () => {
-  const names = (await readdir(JIKO_SHEETS)).filter((name) => name.endsWith('.yaml')).sort();
-  return names.map((name) => readFileSync(join(JIKO_SHEETS, name), 'utf8'));
+const demo = makeDemo(database, boards, jobs, makeSettingStore(database), documents, async () => {
+  const names = (await readdir(JIKO_SHEETS)).sort();
+  const file = (name: string): string => join(JIKO_SHEETS, name);
+  const suffix = '.schematic.pdf';
+  return {
+    sheets: names
+      .filter((name) => name.endsWith('.yaml'))
+      .map((name) => readFileSync(file(name), 'utf8')),
+    schematics: names
+      .filter((name) => name.endsWith(suffix))
+      .map((name) => ({
+        board: name.slice(0, -suffix.length),
+        name,
+        content: readFileSync(file(name)),
+      })),
+  };
 });
 if (JIKO_DEMO === 'reset') await demo.reset();
 else if (JIKO_DEMO === 'remove') await demo.remove();
@@ -80,6 +96,7 @@ const app = makeApp({
   jobs,
   boards,
   look: makeBoardLook(makeLookStore(database)),
+  documents,
   attachments: makeAttachments(makeAttachmentStore(database)),
   jobFiles: makeJobFiles(makeJobFileStore(database)),
   dictionaries: makeDictionaries(makeDictionaryStore(database), boardStore),

@@ -10,6 +10,7 @@ import { expect } from 'vitest';
 import { api } from '@jiko/contract';
 import { usualMeter } from '@jiko/core/readings';
 import type { EventBody, EventInput, JobEvent } from '@jiko/core/record';
+import { makeDocuments } from './boards/documents.ts';
 import { makeBoardLook } from './boards/board-look.ts';
 import { makeBoards } from './boards/boards.ts';
 import { makeDemo } from './demo/load-demo.ts';
@@ -28,6 +29,7 @@ import {
 import { makeDictionaryStore } from './persistence/dictionary-store.ts';
 import { makeJobFileStore } from './persistence/job-file-store.ts';
 import { makeJobStore } from './persistence/job-store.ts';
+import { makeDocumentStore } from './persistence/document-store.ts';
 import { makeLookStore } from './persistence/look-store.ts';
 import { makeSettingStore } from './persistence/setting-store.ts';
 import { makeShop } from './shop/shop.ts';
@@ -37,6 +39,10 @@ import { makeApp } from './http/app.ts';
 
 export const sheet = (id: string): string =>
   readFileSync(new URL(`../../../sheets/${id}.yaml`, import.meta.url), 'utf8');
+
+/** The demo's own schematic of a board. */
+export const schematic = (id: string): Buffer =>
+  readFileSync(new URL(`../../../sheets/${id}.schematic.pdf`, import.meta.url));
 
 export async function startBench() {
   const adminUrl = process.env['TEST_DATABASE_URL'];
@@ -69,13 +75,20 @@ export async function startBench() {
   const boards = makeBoards(boardStore);
   const jobs = makeJobs(makeJobStore(database), boardStore);
   await boards.save(sheet('beck-mini'));
-  const demo = makeDemo(database, boards, jobs, makeSettingStore(database), () =>
-    Promise.resolve(['beck-mini', 'cairn-14', 'fell-13'].map(sheet)),
+  const documents = makeDocuments(makeDocumentStore(database));
+  const demo = makeDemo(database, boards, jobs, makeSettingStore(database), documents, () =>
+    Promise.resolve({
+      sheets: ['beck-mini', 'cairn-14', 'fell-13'].map(sheet),
+      schematics: [
+        { board: 'fell-13', name: 'fell-13.schematic.pdf', content: schematic('fell-13') },
+      ],
+    }),
   );
   const app = makeApp({
     jobs,
     boards,
     look: makeBoardLook(makeLookStore(database)),
+    documents,
     attachments: makeAttachments(makeAttachmentStore(database)),
     jobFiles: makeJobFiles(makeJobFileStore(database)),
     dictionaries: makeDictionaries(makeDictionaryStore(database), boardStore),

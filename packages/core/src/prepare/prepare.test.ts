@@ -100,7 +100,9 @@ describe('the sweep', () => {
       ['diode', 'P1', 'coil at the edge'],
     ]);
     const plain = powerPlan(beck, makeSweep(beck), jobOf(intake({ board: 'beck-mini' })), []);
-    expect(powerPlan(own, makeSweep(own), jobOf(intake({ board: 'beck-mini' })), [])).toEqual(plain);
+    expect(powerPlan(own, makeSweep(own), jobOf(intake({ board: 'beck-mini' })), [])).toEqual(
+      plain,
+    );
   });
 
   it('turns the board over once and never comes back to a place', () => {

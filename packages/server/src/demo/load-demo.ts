@@ -1,6 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { loadSheet, type Board } from '@jiko/core/board';
 import type { BoardUseCases } from '../boards/boards.ts';
+import type { DocumentUseCases } from '../boards/documents.ts';
 import type { JobUseCases } from '../jobs/jobs.ts';
 import type { SettingStore } from '../persistence/setting-store.ts';
 import { demoJobs } from './demo-jobs.ts';
@@ -20,14 +21,26 @@ export interface Demo {
   state(): Promise<DemoState>;
 }
 
+/** What the demo is loaded from: sheets as text, and schematics by board. */
+export interface DemoFiles {
+  sheets: readonly string[];
+  schematics: readonly { board: string; name: string; content: Buffer }[];
+}
+
+/** Demo schematics are told by their ids, as demo jobs are. */
+const schematicId = (at: number): string =>
+  `0d0e0000-0000-4000-8000-0000d0c00${String(at).padStart(3, '0')}`;
+
 /** `database` may delete what is the demo's, by the functions made for it, and nothing else. */
 export function makeDemo(
   database: DataSource,
   boards: BoardUseCases,
   jobs: JobUseCases,
   settings: SettingStore,
-  readSheets: () => Promise<readonly string[]>,
+  documents: DocumentUseCases,
+  readDemo: () => Promise<DemoFiles>,
 ): Demo {
+  const readSheets = async (): Promise<readonly string[]> => (await readDemo()).sheets;
   const load = async (): Promise<{ boards: number; jobs: number }> => {
     const loaded: Board[] = [];
     for (const text of await readSheets()) {
@@ -41,6 +54,14 @@ export function makeDemo(
     for (const { id, events } of cases) {
       const first = await jobs.open({ id, events });
       if (!first.ok) throw new Error(first.problem.title);
+    }
+    for (const [at, { board, name, content }] of (await readDemo()).schematics.entries()) {
+      const kept = await documents.add(
+        board,
+        { id: schematicId(at), kind: 'schematic', name },
+        content,
+      );
+      if (!kept.ok) throw new Error(kept.problem.detail ?? kept.problem.title);
     }
     await settings.keep('demo', 'loaded');
     return { boards: loaded.length, jobs: cases.length };
@@ -59,6 +80,9 @@ export function makeDemo(
     },
     async remove() {
       await removeJobs();
+      await database.query(
+        `DELETE FROM board_document WHERE id::text LIKE '0d0e0000-0000-4000-8000-%'`,
+      );
       for (const text of await readSheets()) {
         const sheet = loadSheet(text);
         if (!sheet.ok) continue;

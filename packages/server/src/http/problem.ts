@@ -53,7 +53,7 @@ export const handleErrors =
         status: tooLarge ? 413 : 400,
         title: tooLarge ? 'The file is too large' : 'The upload is not valid',
         detail: tooLarge
-          ? `At most ${largestAttachmentBytes / 1024 / 1024} MB are taken. Nothing was stored.`
+          ? `At most ${((error as { largestBytes?: number }).largestBytes ?? largestAttachmentBytes) / 1024 / 1024} MB are taken. Nothing was stored.`
           : error.message,
         errors: [{ field: error.field ?? 'file', message: error.message }],
       });

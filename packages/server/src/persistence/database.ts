@@ -4,12 +4,14 @@ import { First1767225600000 } from './migrations/0001-first.ts';
 import { Dictionaries1795478400000 } from './migrations/0002-dictionaries.ts';
 import { Look1795564800000 } from './migrations/0003-look.ts';
 import { NothingLost1795651200000 } from './migrations/0004-nothing-lost.ts';
+import { Documents1795737600000 } from './migrations/0005-documents.ts';
 
 export const migrations = [
   First1767225600000,
   Dictionaries1795478400000,
   Look1795564800000,
   NothingLost1795651200000,
+  Documents1795737600000,
 ];
 
 export function makeDataSource(url: string): DataSource {

@@ -177,6 +177,39 @@ export const BoardPlaceTable = new EntitySchema<BoardPlaceEntity>({
   },
 });
 
+export interface BoardDocumentEntity {
+  id: string;
+  board: string;
+  kind: string;
+  name: string;
+  bytes: number;
+  pageCount: number;
+  pagesWithText: number;
+  troubles: unknown;
+  pages: unknown;
+  content: Buffer;
+  addedAt: Date;
+  takenBackAt: Date | null;
+}
+export const BoardDocumentTable = new EntitySchema<BoardDocumentEntity>({
+  name: 'board_document',
+  columns: {
+    id: { type: 'uuid', primary: true, primaryKeyConstraintName: 'pk_board_document' },
+    board: { type: 'text' },
+    kind: { type: 'text' },
+    name: { type: 'text' },
+    bytes: { type: 'integer' },
+    pageCount: { type: 'integer', name: 'page_count' },
+    pagesWithText: { type: 'integer', name: 'pages_with_text' },
+    troubles: { type: 'jsonb' },
+    pages: { type: 'jsonb' },
+    content: { type: 'bytea' },
+    addedAt: { type: 'timestamptz', name: 'added_at', default: () => 'now()' },
+    takenBackAt: { type: 'timestamptz', name: 'taken_back_at', nullable: true },
+  },
+  indices: [{ name: 'ix_board_document_board', columns: ['board'] }],
+});
+
 export interface SettingEntity {
   name: string;
   value: string;
@@ -198,4 +231,5 @@ export const entities = [
   DictionaryTable,
   BoardPictureTable,
   BoardPlaceTable,
+  BoardDocumentTable,
 ];

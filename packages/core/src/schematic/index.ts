@@ -1,0 +1,12 @@
+export {
+  apart,
+  middleOf,
+  type Box,
+  type PageContent,
+  type PageLine,
+  type PageRun,
+  type Turn,
+} from './page.ts';
+export { wordsOf, type Word } from './words.ts';
+export { foldName, isNetName, kindOfWord, type WordKind } from './names.ts';
+export { indexDocument, type DocumentIndex, type Hit, type Token } from './search.ts';

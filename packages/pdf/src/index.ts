@@ -1,0 +1,1 @@
+export { mostPages, PdfTrouble, readPdf, type PdfContent } from './read-pdf.ts';
