@@ -1,4 +1,7 @@
 import { createHash } from 'node:crypto';
+import { createReadStream, existsSync, readdirSync, readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
 
@@ -12,7 +15,10 @@ function listFiles(): Plugin {
       handler(_options, bundle) {
         const worker = bundle['service-worker.js'];
         if (worker?.type !== 'chunk') return;
-        const files = Object.values(bundle).filter((one) => one !== worker);
+        // Fonts and the like of documents are fetched when a page needs them.
+        const files = Object.values(bundle).filter(
+          (one) => one !== worker && !one.fileName.startsWith('pdf/'),
+        );
         const list = files.map((one) => {
           const content = one.type === 'chunk' ? one.code : one.source;
           // Hashed names change with their content; the others by their own hash.
@@ -27,8 +33,36 @@ function listFiles(): Plugin {
   };
 }
 
+/** Fonts, character maps and decoders that pages may need: served by the app, never from a network. */
+function pdfFiles(): Plugin {
+  const home = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
+  const folders = ['standard_fonts', 'cmaps', 'wasm'];
+  return {
+    name: 'files-of-the-page-reader',
+    generateBundle() {
+      for (const folder of folders)
+        for (const name of readdirSync(join(home, folder)))
+          this.emitFile({
+            type: 'asset',
+            fileName: `pdf/${folder}/${name}`,
+            source: readFileSync(join(home, folder, name)),
+          });
+    },
+    configureServer(server) {
+      server.middlewares.use('/pdf', (request, response, next) => {
+        const asked = decodeURIComponent((request.url ?? '').split('?')[0] ?? '');
+        const isOurs = /^\/(standard_fonts|cmaps|wasm)\/[\w.-]+$/.test(asked);
+        const file = join(home, asked);
+        if (!isOurs || !existsSync(file)) return next();
+        if (file.endsWith('.js')) response.setHeader('Content-Type', 'text/javascript');
+        createReadStream(file).pipe(response);
+      });
+    },
+  };
+}
+
 export default defineConfig({
-  plugins: [react(), listFiles()],
+  plugins: [react(), pdfFiles(), listFiles()],
   build: {
     target: 'es2022',
     chunkSizeWarningLimit: 900,

@@ -10,3 +10,4 @@ export {
 export { wordsOf, type Word } from './words.ts';
 export { foldName, isNetName, kindOfWord, type WordKind } from './names.ts';
 export { indexDocument, type DocumentIndex, type Hit, type Token } from './search.ts';
+export { boardNames, isSame, type BoardNames, type Named } from './board-names.ts';

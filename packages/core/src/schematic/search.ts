@@ -52,7 +52,7 @@ export function indexDocument(pages: readonly PageContent[]): DocumentIndex {
   const tokens = [...byPage.values()].flat();
   const around = (token: Token): string[] =>
     (byPage.get(token.page) ?? [])
-      .filter((one) => one !== token && one.text.length > 1)
+      .filter((one) => one !== token && /\p{L}/u.test(one.text) && one.text !== token.text)
       .map((one) => ({ text: one.text, far: apart(token, one) }))
       .filter(({ far }) => far < 60)
       .sort((a, b) => a.far - b.far)
@@ -79,7 +79,7 @@ export function indexDocument(pages: readonly PageContent[]): DocumentIndex {
       const plain = asked.trim();
       const folded = foldName(plain);
       if (folded === '') return [];
-      const names = [folded, ...also.map(foldName)];
+      const names = [...new Set([folded, ...also.map(foldName)])];
       const exact = names.flatMap((name) => byName.get(name) ?? []);
       const found: [Token, Hit['how']][] = [
         ...exact.filter((one) => one.text === plain).map((one) => [one, 'same'] as [Token, 'same']),

@@ -69,6 +69,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'boards/:id/schematic',
+        lazy: async () => ({
+          Component: (await import('../pages/schematic/schematic-page.tsx')).SchematicPage,
+        }),
+      },
+      {
         path: 'boards/:id/versions',
         lazy: async () => ({
           Component: (await import('../pages/versions/versions-page.tsx')).VersionsPage,

@@ -77,6 +77,7 @@ function PlayView({ board, sheet }: { board: Board; sheet: BoardDetail }) {
           {board.parts.length + board.chips.length} parts · {all.size} single faults
         </span>
         <Link to={`/boards/${sheet.id}/edit`}>Edit</Link>
+        <Link to={`/boards/${sheet.id}/schematic`}>Schematic</Link>
         <Link to={`/boards/${sheet.id}/versions`}>Versions</Link>
         <Link to="/boards">All boards</Link>
       </header>

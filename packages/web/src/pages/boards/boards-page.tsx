@@ -238,10 +238,11 @@ export function BoardsPage() {
           },
           {
             title: '',
-            width: 330,
+            width: 400,
             render: (_, row) => (
               <Space size={4}>
                 <Link to={`/boards/${row.id}/edit`}>Edit</Link>
+                <Link to={`/boards/${row.id}/schematic`}>Schematic</Link>
                 <Link to={`/boards/${row.id}/versions`}>Versions</Link>
                 <Button size="small" type="text" onClick={() => void copy(row)}>
                   Copy

@@ -11,7 +11,7 @@ import { sendJobPicture } from '../../data/pictures.ts';
 import { PictureButton } from '../../widgets/picture-button.tsx';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 import { findingText, type FindingKind } from './finding-mark.tsx';
-import { lastRead, readText } from './last-read.ts';
+import { lastRead, readText } from '../../widgets/last-read.ts';
 import type { Spot } from './picture-places.ts';
 
 /** What was clicked: a part, or a spot on the picture where none is. */

@@ -2,7 +2,7 @@ import type { Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { PathHop } from '@jiko/core/prepare';
 import { isBad, isGood } from '@jiko/core/readings';
-import { lastRead, readText } from './last-read.ts';
+import { lastRead, readText } from '../../widgets/last-read.ts';
 import type { Spot } from './picture-places.ts';
 
 interface Stop {

@@ -13,6 +13,7 @@ export type Command =
   | 'any-point'
   | 'black-lead'
   | 'tells-most'
+  | 'schematic'
   | 'school'
   | 'phase'
   | 'source'
@@ -122,6 +123,11 @@ export const traceKeys: readonly TraceKey[] = [
     group: 'Where to probe',
     ...letter('m', 'tells-most'),
     does: 'the reading that tells most; again for the next one',
+  },
+  {
+    group: 'Where to probe',
+    ...letter('w', 'schematic'),
+    does: 'the stages, or the page of the schematic; F3 the next place of it, Ctrl F searches',
   },
   {
     group: 'Where to probe',

@@ -16,6 +16,7 @@ import { playTone, pointWords, say, setSounds, useSounds } from '../../data/soun
 import { useJobOnBoard } from '../../data/job-on-board.ts';
 import { habitsQuery, jobSheetQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
+import { BesideBar, BesidePages } from './beside.tsx';
 import { BenchStrip } from './bench-strip.tsx';
 import { Jot, type JotKind } from './jot/jot.tsx';
 import { Done } from './done-card.tsx';
@@ -40,6 +41,7 @@ import {
 import { echoOf, mismatch, viewOf, viewOfProposal } from './probe-view.ts';
 import { ReadingsTable } from './readings-table.tsx';
 import { schools, useSchool } from './school.ts';
+import { useShownBeside } from './shown-beside.ts';
 import { SuspectsPanel } from './suspects-panel.tsx';
 import '../../widgets/probe.css';
 import '../../widgets/readings.css';
@@ -163,6 +165,7 @@ function TraceView({
     by: 'pointer',
   });
   const [keysShown, showKeys] = useState(false);
+  const [besideIs, showBeside] = useShownBeside();
 
   // The drawing stays while one's own choice moves about in it, and follows the proposal else.
   const [anchored, setAnchor] = useState<NetId | null>(null);
@@ -265,6 +268,7 @@ function TraceView({
     'any-point': () => goAlong(1),
     'black-lead': () => undefined,
     'tells-most': tellMost,
+    schematic: () => showBeside(besideIs === 'ladder' ? 'schematic' : 'ladder'),
     school: () => setSchool(nextOf(schools, school)),
     phase: () => onBench({ phase: nextOf(phases, bench.phase) }),
     source: () => focus('.ant-select input'),
@@ -283,8 +287,18 @@ function TraceView({
   };
 
   return (
-    <div className="trace">
-      <Ladder trace={trace} here={probe?.net ?? null} onPick={(net) => pick(net)} />
+    <div className={`trace is-${besideIs}`}>
+      {besideIs === 'ladder' ? (
+        <Ladder trace={trace} here={probe?.net ?? null} onPick={(net) => pick(net)} />
+      ) : (
+        <BesidePages
+          healthy={healthy}
+          trace={trace}
+          phase={bench.phase}
+          here={probe?.net ?? null}
+          onPick={(net, pin) => pick(net, { pin })}
+        />
+      )}
       <section className="bench" aria-label="Probe">
         {probe ? (
           <ProbeCard
@@ -324,6 +338,14 @@ function TraceView({
             }}
           />
         )}
+        <BesideBar
+          job={id}
+          board={board}
+          here={probe?.net ?? null}
+          shown={besideIs}
+          onShown={showBeside}
+          onPick={(net, pin) => pick(net, { pin })}
+        />
         {drawing && (
           <NeighbourhoodView
             drawing={drawing}

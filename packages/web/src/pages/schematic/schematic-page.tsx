@@ -1,0 +1,138 @@
+import { useQuery } from '@tanstack/react-query';
+import { Alert, Skeleton } from 'antd';
+import { useMemo, useState } from 'react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { loadSheet, type Board } from '@jiko/core/board';
+import type { Named } from '@jiko/core/schematic';
+import { useBeside } from '../../data/beside.ts';
+import { useBenchState } from '../../data/bench-state.ts';
+import { documentsQuery } from '../../data/documents.ts';
+import { useJobOnBoard } from '../../data/job-on-board.ts';
+import { boardQuery, useJob } from '../../data/queries.ts';
+import { JobNotShown } from '../../widgets/job-not-shown.tsx';
+import { marksOf } from '../../widgets/schematic/marks.ts';
+import type { PageMark } from '../../widgets/schematic/page-view.tsx';
+import { SchematicView } from '../../widgets/schematic/schematic-view.tsx';
+import { DocumentsPanel } from './documents-panel.tsx';
+import './schematic-page.css';
+
+/** A board's documents, page by page; with a job beside it, what was measured is drawn on them. */
+export function SchematicPage() {
+  const { id = '' } = useParams();
+  const [sent] = useSearchParams();
+  const job = sent.get('job');
+  const sheet = useQuery(boardQuery(id));
+  const board = useMemo(() => {
+    const loaded = sheet.data ? loadSheet(sheet.data.text) : null;
+    return loaded?.ok ? loaded.value : null;
+  }, [sheet.data]);
+  if (sheet.isError)
+    return (
+      <div className="column">
+        <Alert
+          type="error"
+          showIcon
+          title="This board cannot be shown"
+          description={sheet.error.message}
+        />
+      </div>
+    );
+  if (!board)
+    return (
+      <div className="column">
+        <Skeleton active />
+      </div>
+    );
+  return job ? (
+    <WithJob id={job} />
+  ) : (
+    <Beside key={id} board={board} job={null} markOf={nothing} asked={null} />
+  );
+}
+
+const nothing = (): null => null;
+
+function WithJob({ id }: { id: string }) {
+  const { job } = useJob(id);
+  const [bench] = useBenchState(id, job);
+  const found = useJobOnBoard(id, bench.source, bench.attached);
+  const [asked, setAsked] = useState<Named | null>(null);
+  const net = asked?.kind === 'net' ? asked.net : null;
+  const markOf = useMemo(
+    () =>
+      found.state === 'ready' ? marksOf(found.healthy, found.trace, bench.phase, net) : nothing,
+    [found, bench.phase, net],
+  );
+  if (found.state !== 'ready') return <JobNotShown found={found} />;
+  return (
+    <Beside board={found.healthy.board} job={id} markOf={markOf} asked={asked} onAsked={setAsked} />
+  );
+}
+
+function Beside({
+  board,
+  job,
+  markOf,
+  asked,
+  onAsked,
+}: {
+  board: Board;
+  job: string | null;
+  markOf: (named: Named) => PageMark | null;
+  asked: Named | null;
+  onAsked?: (named: Named) => void;
+}) {
+  const documents = useQuery(documentsQuery(board.id));
+  const [own, setOwn] = useState<Named | null>(null);
+  const told = (named: Named): void => {
+    setOwn(named);
+    onAsked?.(named);
+  };
+  const tell = useBeside(board.id, 'schematic', told);
+  const chosen = onAsked ? asked : own;
+  const list = documents.data ?? [];
+  return (
+    <div className="schematic-page">
+      <header>
+        <h1>{board.title}</h1>
+        {job ? (
+          <span className="quiet">goes along with Trace in the other window</span>
+        ) : (
+          <>
+            <Link to={`/boards/${board.id}`}>Play</Link>
+            <Link to={`/boards/${board.id}/edit`}>Edit</Link>
+            <Link to={`/boards/${board.id}/versions`}>Versions</Link>
+          </>
+        )}
+        <span style={{ flex: 1 }} />
+        <DocumentsPanel board={board.id} documents={list} />
+      </header>
+      {documents.isError && (
+        <Alert
+          type="error"
+          showIcon
+          title="The documents cannot be shown"
+          description={documents.error.message}
+        />
+      )}
+      {documents.data && list.length === 0 && (
+        <div className="column">
+          <p>
+            No schematic yet. Add the PDF you have: schematic, placement drawing, data sheets of
+            chips. Its pages are shown here and beside Trace, and searched by net, part and value.
+          </p>
+        </div>
+      )}
+      <SchematicView
+        board={board}
+        documents={list}
+        chosen={chosen}
+        markOf={markOf}
+        onChoose={(named) => {
+          told(named);
+          tell(named);
+        }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,29 @@
+import { findNet } from '@jiko/core/board';
+import { shortExpectation, type Phase } from '@jiko/core/readings';
+import type { Named } from '@jiko/core/schematic';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import type { Trace } from '@jiko/core/trace';
+import { lastRead, readText } from '../last-read.ts';
+import type { PageMark } from './page-view.tsx';
+
+/** What stands beside the name of a net: what it read, else, where it is chosen, what it should read. */
+export function marksOf(
+  healthy: HealthyBoard,
+  trace: Trace,
+  phase: Phase,
+  asked: string | null,
+): (named: Named) => PageMark | null {
+  return (named) => {
+    if (named.kind !== 'net' || !findNet(healthy.board, named.net)) return null;
+    const isAsked = named.net === asked;
+    const last = lastRead(trace, named.net);
+    if (last) return { text: readText(last), verdict: last.verdict.kind, isAsked };
+    if (!isAsked || named.net === healthy.board.ground) return null;
+    const mode = phase === 'cold' ? 'ohms' : 'volts';
+    return {
+      text: `expect ${shortExpectation(healthy.expect(named.net, mode, phase))}`,
+      verdict: null,
+      isAsked,
+    };
+  };
+}
