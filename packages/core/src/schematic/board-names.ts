@@ -37,6 +37,4 @@ export function boardNames(board: Board): BoardNames {
 export const isSame = (a: Named | null, b: Named | null): boolean =>
   a !== null &&
   b !== null &&
-  (a.kind === 'net'
-    ? b.kind === 'net' && a.net === b.net
-    : b.kind === 'part' && a.ref === b.ref);
+  (a.kind === 'net' ? b.kind === 'net' && a.net === b.net : b.kind === 'part' && a.ref === b.ref);

@@ -11,3 +11,11 @@ export { wordsOf, type Word } from './words.ts';
 export { foldName, isNetName, kindOfWord, type WordKind } from './names.ts';
 export { indexDocument, type DocumentIndex, type Hit, type Token } from './search.ts';
 export { boardNames, isSame, type BoardNames, type Named } from './board-names.ts';
+export { readPage, type ReadPage } from './read-page.ts';
+export {
+  candidatesOf,
+  type Candidates,
+  type NetCandidate,
+  type PartCandidate,
+  type Place,
+} from './candidates.ts';

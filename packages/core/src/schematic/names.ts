@@ -57,11 +57,17 @@ const partLetters = new RegExp(
   ].join('|')})\\d{1,4}[A-D]?$`,
 );
 
+export const isPartName = (text: string): boolean => partLetters.test(text);
+
+/** Letters and a number, whatever the letters: a reference where it stands at a body of its own. */
+export const mayBePartName = (text: string): boolean =>
+  /^[A-Z]{1,6}\d{1,4}[A-D]?$/.test(text) && !/^(?:[VS]\d|GND)/.test(text);
+
 const valueLike =
-  /^(?:\d+(?:[.,]\d+)?(?:[pnuµμmkKMGR]|meg)?(?:[FHVAWΩ]|ohms?|Hz|%)?|\d+[pnuµμmkKMR]\d*(?:[FHΩ])?|0R\d*|R\d{2,3})(?:[/_@,-][\w.%µμ+±-]+)*$/;
+  /^(?:\d+(?:[.,]\d+)?(?:[pnuµμmkKMGRUNP]|meg)?(?:[FHVAWΩ]|ohms?|Hz|%)?|\d+[pnuµμmkKMR]\d*(?:[FHΩ])?|0R\d*|R\d{2,3})(?:[/_@,-][\w.%µμ+±-]+)*$/;
 
 export function kindOfWord(text: string): WordKind {
-  if (partLetters.test(text)) return 'part';
+  if (isPartName(text)) return 'part';
   if (/^\d{1,3}$/.test(text)) return 'number';
   if (valueLike.test(text)) return isRailName(text) ? 'name' : 'value';
   // A ball of a grid: a row's letters and a column.
