@@ -18,12 +18,7 @@ import { editSheet } from '@jiko/core/sheet-edit';
 import { usualMeter, type Phase, type ReadingValue } from '@jiko/core/readings';
 import { deriveJob } from '@jiko/core/record';
 import { traceJob, type FirstMissing, type JudgedReading } from '@jiko/core/trace';
-import {
-  strangerBoard,
-  type Stranger,
-  type StrangerFault,
-  type StrangerNeed,
-} from './stranger-boards.ts';
+import { strangerBoard, type StrangerFault, type StrangerNeed } from './stranger-boards.ts';
 
 /** A first sheet made by choices, tried on a board drawn by chance with one need of one stage broken. */
 export interface StrangerRun {
@@ -109,22 +104,33 @@ export function strangerRun(
     (play.phases.get('run')?.volts.get('PLT_RST#' as NetId) ?? 0) > 1.5;
   if (!reaches(healthy.play)) throw new Error(`stranger ${seed} does not boot`);
   if (reaches(hidden.play)) return null;
-  return follow(seed, stranger, fault, hidden, school);
+  const choices = choicesSchema.parse(stranger.choices);
+  const made = {
+    text: composeSheetText({ title: 'Unknown', marking: '', choices }, 'unknown'),
+    sees: stranger.sees,
+    source: choices.input === 'usb-c' ? ('usb-c' as const) : ('adapter' as const),
+  };
+  return follow(seed, made, fault, hidden, school);
 }
 
-function follow(
+/** A sheet that was made without knowing the board, and what a technician reads for its names. */
+export interface MadeSheet {
+  text: string;
+  /** Names of the sheet, and the net of the board a technician would read for them. */
+  sees: ReadonlyMap<string, string>;
+  source: 'usb-c' | 'adapter';
+}
+
+/** Follows what is proposed on a made sheet until a stage is named, reading the hidden board. */
+export function follow(
   seed: number,
-  stranger: Stranger,
+  made: MadeSheet,
   fault: StrangerFault,
   hidden: HiddenBoard,
   school: 'walk' | 'shortest',
 ): StrangerRun {
-  const choices = choicesSchema.parse(stranger.choices);
-  const text = composeSheetText({ title: 'Unknown', marking: '', choices }, 'unknown');
-  const board = boardOf(text);
-  const source =
-    board.sources.find((one) => one.kind === (choices.input === 'usb-c' ? 'usb-c' : 'adapter'))
-      ?.id ?? '';
+  const board = boardOf(made.text);
+  const source = board.sources.find((one) => one.kind === made.source)?.id ?? '';
   const setup = benchSetup(board, { source, attached: [] });
   const healthy = studyHealthyBoard(board, setup);
   const diagnoser =
@@ -178,7 +184,7 @@ function follow(
         .find((one) => one.onPath && one.state === 'down')
         ?.nets.find((one) => one.status.kind === 'bad')?.net;
       const answer = firstMissing && answerOf(board, firstMissing, cold, down);
-      const rightStage = answer !== null && stranger.sees.get(answer.rail) === fault.rail;
+      const rightStage = answer !== null && made.sees.get(answer.rail) === fault.rail;
       return {
         seed,
         fault,
@@ -190,8 +196,8 @@ function follow(
         trail,
       };
     }
-    const at = stranger.sees.get(probe.net);
-    const against = probe.reference === null ? null : stranger.sees.get(probe.reference);
+    const at = made.sees.get(probe.net);
+    const against = probe.reference === null ? null : made.sees.get(probe.reference);
     // After the press a board that goes off again is read while it tries.
     phase = probe.phase === 'run' && hidden.offAfterSeconds !== null ? 'trying' : probe.phase;
     const value: ReadingValue =

@@ -43,6 +43,7 @@ export { lintBoard } from './lint.ts';
 export { describeFormat } from './describe-format.ts';
 export { chipPins } from './chip-pins.ts';
 export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
+export { partValue, pinNames } from './part-value.ts';
 export { readNetName, byName, type NetNameMeaning } from './net-name.ts';
 export { drawnPicture, type DrawnPicture, type Side } from './drawn-picture.ts';
 export { alignPictures, type Alignment, type Pair } from './alignment.ts';

@@ -19,3 +19,5 @@ export {
   type PartCandidate,
   type Place,
 } from './candidates.ts';
+export { fillBlanks, type Join } from './blanks.ts';
+export { sheetValue, takeIn, type Taken, type Taking } from './take-in.ts';

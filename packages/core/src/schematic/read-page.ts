@@ -269,15 +269,22 @@ function pinsOf(
         const isLevel = side === 'left' || side === 'right';
         const across = isLevel ? y - end.y : x - end.x;
         const along = isLevel ? nearestOf(word, end)[0] : nearestOf(word, end)[1];
-        return Math.abs(across) < 0.9 * Math.min(word.w, word.h) + 0.5 && along < 9;
+        const height = word.turn === 0 || word.turn === 180 ? word.h : word.w;
+        return Math.abs(across) < 0.9 * height + 0.5 && along < 9;
       })
       .sort((a, b) => Math.hypot(...nearestOf(a, end)) - Math.hypot(...nearestOf(b, end)));
-    const numbers = near.filter((one) => kindOfWord(one.text) === 'number');
     const inside = near.filter((one) => isInside(one, box));
     const outside = near.filter((one) => !isInside(one, box));
     const isSmall = box.w < 30 && box.h < 12;
-    // The number stands at the border; a name inside goes first, else the one just outside of it.
-    const number = numbers.find((one) => outside.includes(one)) ?? numbers[0];
+    // The number stands at the border; `EN1` looks like a ball of a grid, and is none beside a number.
+    const digits = (one: Word): boolean => /^\d{1,3}$/.test(one.text);
+    const ball = (one: Word): boolean => kindOfWord(one.text) === 'number';
+    const number =
+      outside.find(digits) ??
+      near.find(digits) ??
+      (near.filter((one) => /[A-Za-z]/.test(one.text)).length > 1
+        ? (outside.find(ball) ?? undefined)
+        : undefined);
     const others = (list: readonly Word[]): Word | undefined =>
       list.find((one) => one !== number && /[A-Za-z]/.test(one.text));
     const withNumberInside = number !== undefined && inside.includes(number);

@@ -13,4 +13,5 @@ export {
   type SheetTable,
 } from './tables.ts';
 export { copySheet } from './copy-sheet.ts';
+export { mergeNets, renameNet } from './rename-net.ts';
 export { feedOf } from './feed-of.ts';

@@ -6,11 +6,8 @@ const netKeys = new Set(['feed', 'powerGood', 'net', 'enable', 'at']);
 const listKeys = new Set(['gives', 'after', 'reached', 'pins']);
 const need = /^(\S+)(\s*[<>]\s*\S+)$/;
 
-/**
- * Renames a net everywhere in a sheet; the old name stays as another name of it, so that readings and
- * habits find it. Needs inside a chip's behaviour speak of pins and stay as they are.
- */
-export function renameNet(document: Document, board: Board, net: string, to: string): void {
+/** Writes another name wherever a net is named; needs inside a chip's behaviour speak of pins. */
+function nameAnew(document: Document, board: Board, net: string, to: string): void {
   const names = new Set(
     [net, ...(board.nets.find((one) => one.id === net)?.aliases ?? [])].map((one) =>
       one.toUpperCase(),
@@ -37,6 +34,14 @@ export function renameNet(document: Document, board: Board, net: string, to: str
       },
     });
   }
+}
+
+/**
+ * Renames a net everywhere in a sheet; the old name stays as another name of it, so that readings and
+ * habits find it. Needs inside a chip's behaviour speak of pins and stay as they are.
+ */
+export function renameNet(document: Document, board: Board, net: string, to: string): void {
+  nameAnew(document, board, net, to);
   const nets = document.get('nets');
   if (!isMap(nets)) return;
   const pair = nets.items.find((one) => isScalar(one.key) && one.key.value === net);
@@ -48,4 +53,22 @@ export function renameNet(document: Document, board: Board, net: string, to: str
   if (net.toUpperCase() !== to.toUpperCase()) aliases.push(net);
   if (!isMap(pair.value)) pair.value = document.createNode({});
   document.setIn(['nets', to, 'aliases'], document.createNode(aliases, { flow: true }));
+}
+
+/**
+ * Two nets of a sheet turn out to be one: `net` goes, its names stay as names of `into`, so that every
+ * reading is found. Stand-ins of a first sheet that joined the two go with it.
+ */
+export function mergeNets(document: Document, board: Board, net: string, into: string): void {
+  nameAnew(document, board, net, into);
+  const of = (id: string): string[] => board.nets.find((one) => one.id === id)?.aliases ?? [];
+  document.deleteIn(['nets', net]);
+  const aliases = [...new Set([...of(into), ...of(net), net])];
+  if (!isMap(document.getIn(['nets', into])))
+    document.setIn(['nets', into], document.createNode({}));
+  document.setIn(['nets', into, 'aliases'], document.createNode(aliases, { flow: true }));
+  for (const { ref, isGuess, pins } of board.parts) {
+    const ends = new Set(pins.map((pin) => (pin.net === net ? into : pin.net)));
+    if (isGuess && ends.size === 1) document.deleteIn(['parts', ref]);
+  }
 }

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Alert, Skeleton } from 'antd';
+import { Alert, Button, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { loadSheet, type Board } from '@jiko/core/board';
@@ -12,7 +12,10 @@ import { boardQuery, useJob } from '../../data/queries.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { marksOf } from '../../widgets/schematic/marks.ts';
 import type { PageMark } from '../../widgets/schematic/page-view.tsx';
-import { SchematicView } from '../../widgets/schematic/schematic-view.tsx';
+import { useShownDocument } from '../../widgets/schematic/shown-document.ts';
+import { SchematicView, type Wanted } from '../../widgets/schematic/schematic-view.tsx';
+import type { BoardDetail } from '@jiko/contract';
+import { TakePanel } from './take-panel.tsx';
 import { DocumentsPanel } from './documents-panel.tsx';
 import './schematic-page.css';
 
@@ -46,7 +49,7 @@ export function SchematicPage() {
   return job ? (
     <WithJob id={job} />
   ) : (
-    <Beside key={id} board={board} job={null} markOf={nothing} asked={null} />
+    <Beside key={id} board={board} sheet={sheet.data} job={null} markOf={nothing} asked={null} />
   );
 }
 
@@ -71,12 +74,15 @@ function WithJob({ id }: { id: string }) {
 
 function Beside({
   board,
+  sheet,
   job,
   markOf,
   asked,
   onAsked,
 }: {
   board: Board;
+  /** What is taken in goes into this one. */
+  sheet?: BoardDetail | undefined;
   job: string | null;
   markOf: (named: Named) => PageMark | null;
   asked: Named | null;
@@ -91,6 +97,10 @@ function Beside({
   const tell = useBeside(board.id, 'schematic', told);
   const chosen = onAsked ? asked : own;
   const list = documents.data ?? [];
+  const [isReading, setReading] = useState(false);
+  const [shown, setShown] = useShownDocument(board.id);
+  const [wanted, setWanted] = useState<Wanted | null>(null);
+  const document = list.find((one) => one.id === shown) ?? list[0];
   return (
     <div className="schematic-page">
       <header>
@@ -105,6 +115,11 @@ function Beside({
           </>
         )}
         <span style={{ flex: 1 }} />
+        {sheet && list.length > 0 && (
+          <Button onClick={() => setReading(!isReading)} aria-pressed={isReading}>
+            {isReading ? 'Close what was read' : 'Read from it'}
+          </Button>
+        )}
         <DocumentsPanel board={board.id} documents={list} />
       </header>
       {documents.isError && (
@@ -123,16 +138,29 @@ function Beside({
           </p>
         </div>
       )}
-      <SchematicView
-        board={board}
-        documents={list}
-        chosen={chosen}
-        markOf={markOf}
-        onChoose={(named) => {
-          told(named);
-          tell(named);
-        }}
-      />
+      <div className={isReading ? 'with-reading' : 'pages-alone'}>
+        <SchematicView
+          board={board}
+          documents={list}
+          shown={shown}
+          onShown={setShown}
+          wanted={wanted}
+          chosen={chosen}
+          compact={isReading}
+          markOf={markOf}
+          onChoose={(named) => {
+            told(named);
+            tell(named);
+          }}
+        />
+        {isReading && sheet && document && (
+          <TakePanel
+            sheet={sheet}
+            document={document}
+            onGo={(text, { page }) => setWanted({ text, page })}
+          />
+        )}
+      </div>
     </div>
   );
 }

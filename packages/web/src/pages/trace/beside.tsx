@@ -9,6 +9,7 @@ import type { Named } from '@jiko/core/schematic';
 import type { Trace } from '@jiko/core/trace';
 import { useBeside } from '../../data/beside.ts';
 import { documentsQuery } from '../../data/documents.ts';
+import { useShownDocument } from '../../widgets/schematic/shown-document.ts';
 import { marksOf } from '../../widgets/schematic/marks.ts';
 import type { PinPlace } from './page-state.ts';
 import type { Shown } from './shown-beside.ts';
@@ -96,6 +97,7 @@ export function BesidePages({
 }) {
   const { board } = healthy;
   const documents = useQuery(documentsQuery(board.id));
+  const [shown, setShown] = useShownDocument(board.id);
   const chosen = useMemo(
     (): Named | null => (here === null ? null : { kind: 'net', net: here }),
     [here],
@@ -120,6 +122,8 @@ export function BesidePages({
             compact
             board={board}
             documents={documents.data ?? []}
+            shown={shown}
+            onShown={setShown}
             chosen={chosen}
             markOf={markOf}
             onChoose={choose}

@@ -14,6 +14,10 @@ import './schematic.css';
 export interface SchematicProps {
   board: Board;
   documents: readonly BoardDocument[];
+  /** Id of the document that is shown; the first one where there is none such. */
+  shown: string;
+  onShown: (id: string) => void;
+  wanted?: Wanted | null;
   /** What the work is at: its places are marked, and the page follows. */
   chosen: Named | null;
   /** What was read of a net and how it was judged, or what is expected; drawn beside its name. */
@@ -25,16 +29,16 @@ export interface SchematicProps {
   more?: ReactNode;
 }
 
+/** A place somebody sent the reader to: a page, and a word on it. */
+export interface Wanted {
+  page: number;
+  text: string;
+}
+
 /** The pages of a board's documents, searched by names, with what was measured drawn on them. */
-export function SchematicView({ documents, ...props }: SchematicProps) {
-  const key = `jiko-document-${props.board.id}`;
-  const [wanted, setWanted] = useState(() => localStorage.getItem(key) ?? '');
-  const shown = documents.find((one) => one.id === wanted) ?? documents[0];
+export function SchematicView({ documents, shown: shownId, onShown, ...props }: SchematicProps) {
+  const shown = documents.find((one) => one.id === shownId) ?? documents[0];
   const loaded = useQuery(documentIndexQuery(shown?.id ?? ''));
-  const choose = (id: string): void => {
-    localStorage.setItem(key, id);
-    setWanted(id);
-  };
   if (!shown) return null;
   if (loaded.isError)
     return (
@@ -53,7 +57,7 @@ export function SchematicView({ documents, ...props }: SchematicProps) {
         aria-label="Document"
         value={shown.id}
         popupMatchSelectWidth={false}
-        onChange={choose}
+        onChange={onShown}
         options={documents.map((one) => ({ value: one.id, label: `${one.name} (${one.kind})` }))}
       />
     ) : null;
@@ -71,8 +75,9 @@ function Pages({
   markOf,
   onChoose,
   compact = false,
+  wanted = null,
   more,
-}: Omit<SchematicProps, 'documents'> & {
+}: Omit<SchematicProps, 'documents' | 'shown' | 'onShown'> & {
   document: BoardDocument;
   index: DocumentIndex;
   picker: ReactNode;
@@ -87,6 +92,11 @@ function Pages({
   if (chosenKey !== followed) {
     setFollowed(chosenKey);
     if (chosen) act({ do: 'choose', named: chosen });
+  }
+  const [went, setWent] = useState<Wanted | null>(wanted);
+  if (wanted !== went) {
+    setWent(wanted);
+    if (wanted) act({ do: 'send', ...wanted });
   }
   useEffect(() => localStorage.setItem(placeKey, String(state.page)), [placeKey, state.page]);
   const search = useRef<InputRef>(null);

@@ -18,7 +18,9 @@ export type ViewAction =
   /** From outside, or by a click on a name in the page: the page stays where it holds a hit. */
   | { do: 'choose'; named: Named | null }
   | { do: 'hit'; by: 1 | -1 }
-  | { do: 'go'; at: number };
+  | { do: 'go'; at: number }
+  /** To a page, and a word on it where one is given. */
+  | { do: 'send'; page: number; text: string };
 
 export const firstState = (page: number): ViewState => ({
   page,
@@ -61,6 +63,12 @@ export function viewState(
       const { hits, at } = state;
       if (hits.length === 0) return state;
       return on(hits, (at + action.by + hits.length) % hits.length);
+    }
+    case 'send': {
+      if (action.text === '') return { ...state, page: action.page, hits: [], asked: '', at: -1 };
+      const hits = index.search(action.text);
+      const here = hits.findIndex((one) => one.page === action.page && one.how !== 'contains it');
+      return on(hits, here, { asked: action.text, page: action.page });
     }
     case 'go':
       return on(state.hits, action.at);

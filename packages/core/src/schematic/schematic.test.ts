@@ -1,0 +1,417 @@
+import { describe, expect, it } from 'vitest';
+import cairnText from '../../../../sheets/cairn-14.yaml?raw';
+import beckText from '../../../../sheets/beck-mini.yaml?raw';
+import { loadSheet } from '../board/index.ts';
+import { composeSheetText, nothingChosen } from '../first-sheet/index.ts';
+import { checkHealthyPlay } from '../powerup/index.ts';
+import {
+  boardNames,
+  candidatesOf,
+  fillBlanks,
+  foldName,
+  indexDocument,
+  kindOfWord,
+  sheetValue,
+  takeIn,
+  wordsOf,
+  type Candidates,
+  type PageContent,
+  type PageLine,
+  type PageRun,
+  type Turn,
+} from './index.ts';
+
+const boardOf = (text: string) => {
+  const loaded = loadSheet(text);
+  if (!loaded.ok) throw new Error(JSON.stringify(loaded.error.slice(0, 3)));
+  return loaded.value;
+};
+/** A run of text 6 points high, 3 a letter, its baseline at y. */
+const run = (x: number, y: number, text: string, turn: Turn = 0): PageRun =>
+  turn === 0
+    ? { text, turn, x, y: y - 4.8, w: text.length * 3, h: 6 }
+    : turn === 270
+      ? { text, turn, x: x - 4.8, y: y - text.length * 3, w: 6, h: text.length * 3 }
+      : { text, turn, x: x - 1.2, y, w: 6, h: text.length * 3 };
+const page = (
+  runs: PageRun[],
+  wires: PageLine[] = [],
+  boxes: PageContent['boxes'] = [],
+  number = 1,
+): PageContent => ({ page: number, width: 800, height: 600, runs, wires, boxes });
+
+describe('words of a page', () => {
+  const texts = (...runs: PageRun[]): string[] => wordsOf(runs).map((one) => one.text);
+
+  it('are put together where one name was split, and kept apart where a space is', () => {
+    expect(texts(run(10, 50, '3V3_'), run(22, 50, 'ALW'))).toEqual(['3V3_ALW']);
+    expect(texts(run(10, 50, '3V3_'), run(22.9, 50, 'ALW'))).toEqual(['3V3_ALW']);
+    // A fifth of the height and more is a space.
+    expect(texts(run(10, 50, '3V3_'), run(23.3, 50, 'ALW'))).toEqual(['3V3_', 'ALW']);
+    expect(texts(run(10, 50, 'R10 4k7'))).toEqual(['R10', '4k7']);
+    expect(texts(run(10, 50, '3V3'), run(19, 53, 'ALW'))).toEqual(['3V3', 'ALW']);
+  });
+
+  it('run upwards and downwards too, with their places', () => {
+    const [up] = wordsOf([run(100, 200, 'PLT', 270), run(100, 191, 'RST#', 270)]);
+    expect(up).toMatchObject({ text: 'PLTRST#', turn: 270, y: 179, h: 21 });
+    const [down] = wordsOf([run(100, 200, 'PLT', 90), run(100, 209, 'RST#', 90)]);
+    expect(down).toMatchObject({ text: 'PLTRST#', turn: 90, y: 200, h: 21 });
+  });
+
+  it('go on in the next line behind an underscore', () => {
+    expect(texts(run(10, 50, 'VCCIO_'), run(10, 57, 'OUT'))).toEqual(['VCCIO_OUT']);
+    expect(texts(run(10, 50, 'VCCIO_'), run(40, 57, 'OUT'))).toEqual(['VCCIO_', 'OUT']);
+  });
+
+  it.each([
+    ['R10', 'part'],
+    ['PC104', 'part'],
+    ['4k7', 'value'],
+    ['10K_4', 'value'],
+    ['0.1U/16V_4', 'value'],
+    ['17', 'number'],
+    ['AB12', 'number'],
+    ['3V3_ALW', 'name'],
+    ['+5VALW', 'name'],
+    ['PLTRST#', 'name'],
+    ['SHEET', 'text'],
+    ['resistor', 'text'],
+  ])('%s is a %s', (text, kind) => expect(kindOfWord(text)).toBe(kind));
+
+  it('fold to one where draughtsmen differ', () => {
+    for (const other of ['PLTRST_N', 'pltrst#', '/PLT_RST', 'PLTRST_L', 'PLT-RST#'])
+      expect(foldName(other)).toBe(foldName('PLTRST#'));
+    expect(foldName('+3V3_ALW')).toBe(foldName('3V3ALW'));
+    expect(foldName('EN_5V')).not.toBe(foldName('EN_5'));
+  });
+});
+
+describe('the index of a document', () => {
+  const index = indexDocument([
+    page([run(50, 50, 'PLTRST#'), run(50, 90, 'R10'), run(62, 90, '47k')]),
+    page([run(50, 50, 'PLTRST_N'), run(300, 300, 'BUF_PLTRST#')], [], [], 2),
+  ]);
+
+  it('finds a name in every spelling, the very one first, then what holds it', () => {
+    const hits = index.search('PLTRST#');
+    expect(hits.map(({ text, page, how }) => [text, page, how])).toEqual([
+      ['PLTRST#', 1, 'same'],
+      ['PLTRST_N', 2, 'spelt otherwise'],
+      ['BUF_PLTRST#', 2, 'contains it'],
+    ]);
+    expect(index.search('pltrst').map((one) => one.how)).toEqual([
+      'spelt otherwise',
+      'spelt otherwise',
+      'contains it',
+    ]);
+    expect(index.search('47k')[0]?.around).toEqual(['R10', 'PLTRST#']);
+    expect(index.search('nothing')).toEqual([]);
+    expect(index.search('  #_ ')).toEqual([]);
+  });
+
+  it('finds a net by its other names', () => {
+    expect(index.search('RESET_OUT', ['PLTRST#'])).toHaveLength(2);
+  });
+
+  it('answers in a document of 60 full pages well under a tenth of a second', () => {
+    const many = indexDocument(
+      Array.from({ length: 60 }, (_, at) =>
+        page(
+          Array.from({ length: 400 }, (_, word) =>
+            run((word % 20) * 40, Math.floor(word / 20) * 25 + 20, `N${at}_${word}`),
+          ),
+          [],
+          [],
+          at + 1,
+        ),
+      ),
+    );
+    const begun = performance.now();
+    for (let at = 0; at < 20; at++) many.search(`N${at}_1`);
+    // A bound with room: the figure itself stands in the documents.
+    expect((performance.now() - begun) / 20).toBeLessThan(100);
+    expect(many.search('N7_123')[0]).toMatchObject({ page: 8, text: 'N7_123' });
+  });
+
+  it('means things of the board, an alias by its net, and nothing where two could be meant', () => {
+    const names = boardNames(boardOf(cairnText));
+    expect(names.meant('DCIN')).toEqual({ kind: 'net', net: 'VIN_JACK' });
+    expect(names.meant('pltrst_n')).toEqual({ kind: 'net', net: 'PLTRST#' });
+    expect(names.meant('PU9')).toEqual({ kind: 'part', ref: 'PU9' });
+    expect(names.meant('WHATEVER')).toBeNull();
+  });
+});
+
+/** A resistor level with its names, a capacitor hanging on its wire to ground, a chip of four pins. */
+const drawn = page(
+  [
+    run(20, 98, '3V3_ALW'),
+    run(130, 98, 'PWRBTN#'),
+    run(92, 92, 'R10'),
+    run(92, 112, '47k'),
+    run(60, 118, 'C5'),
+    run(60, 126, '100n'),
+    run(300, 190, 'U7'),
+    run(220, 208, '5V_ALW'),
+    run(220, 228, 'S5_EN'),
+    run(392, 208, '1V8_S5'),
+    run(392, 228, 'S5_PG'),
+    run(294, 208, '1'),
+    run(294, 228, '2'),
+    run(372, 208, '4'),
+    run(372, 228, '3'),
+    run(304, 212, 'VIN'),
+    run(304, 232, 'EN'),
+    run(356, 212, 'OUT'),
+    run(360, 232, 'PG'),
+    run(400, 560, 'SHEET 1 OF 4'),
+  ],
+  [
+    [20, 100, 90, 100],
+    [110, 100, 180, 100],
+    [50, 100, 50, 115],
+    [44, 115, 56, 115],
+    [44, 119, 56, 119],
+    [50, 119, 50, 130],
+    [44, 130, 56, 130],
+    [46, 132, 54, 132],
+    [48, 134, 52, 134],
+    [220, 210, 300, 210],
+    [220, 230, 300, 230],
+    [370, 210, 450, 210],
+    [370, 230, 450, 230],
+  ],
+  [
+    { x: 90, y: 96, w: 20, h: 8 },
+    { x: 300, y: 196, w: 70, h: 44 },
+  ],
+);
+
+describe('candidates of a page', () => {
+  const { nets, parts } = candidatesOf([drawn]);
+
+  it('are nets on wires with volts, domain and role by their names', () => {
+    expect(nets.map(({ name, kind, volts, role }) => [name, kind, volts, role])).toEqual([
+      ['1V8_S5', 'rail', 1.8, null],
+      ['3V3_ALW', 'rail', 3.3, null],
+      ['5V_ALW', 'rail', 5, null],
+      ['GND', 'ground', null, null],
+      ['PWRBTN#', 'signal', null, null],
+      ['S5_EN', 'signal', null, 'enable'],
+      ['S5_PG', 'signal', null, 'power-good'],
+    ]);
+    expect(nets.every((one) => one.places[0]?.page === 1)).toBe(true);
+  });
+
+  it('are parts with the nets at their ends, ground by its figure, and chips pin by pin', () => {
+    const of = (ref: string) => {
+      const part = parts.find((one) => one.ref === ref);
+      if (!part) throw new Error(`${ref} was not found`);
+      return { kind: part.kind, value: part.value, pins: part.pins.map((pin) => pin.net) };
+    };
+    expect(parts.map((one) => one.ref)).toEqual(['C5', 'R10', 'U7']);
+    expect(of('R10')).toEqual({ kind: 'resistor', value: '47k', pins: ['3V3_ALW', 'PWRBTN#'] });
+    expect(of('C5')).toEqual({ kind: 'capacitor', value: '100n', pins: ['3V3_ALW', 'GND'] });
+    const chip = parts.find((one) => one.ref === 'U7');
+    expect(chip?.pins.map(({ number, name, net }) => `${number} ${name} ${net}`).sort()).toEqual([
+      '1 VIN 5V_ALW',
+      '2 EN S5_EN',
+      '3 PG S5_PG',
+      '4 OUT 1V8_S5',
+    ]);
+  });
+
+  it('no wires, no certainty: words alone give what several places tell', () => {
+    const words = candidatesOf([
+      page([run(20, 20, '3V3_ALW'), run(20, 60, '3V3_ALW'), run(20, 90, 'HELLO')]),
+    ]);
+    expect(words.nets.map(({ name, sure }) => [name, sure])).toEqual([['3V3_ALW', 0.7]]);
+  });
+
+  it('marks of parts that are not fitted are seen', () => {
+    const marked = { ...drawn, runs: [...drawn.runs, run(104, 92, 'DNP')] };
+    expect(candidatesOf([marked]).parts.find((one) => one.ref === 'R10')?.isFitted).toBe(false);
+    expect(parts.find((one) => one.ref === 'R10')?.isFitted).toBe(true);
+  });
+
+  it('two wires that only cross are two nets; one that ends on another is the same', () => {
+    const crossing = (ends: number) =>
+      candidatesOf([
+        page(
+          [
+            run(20, 98, 'NET_A'),
+            run(120, 50, 'NET_B', 270),
+            run(140, 92, 'R1'),
+            run(60, 160, 'R2'),
+          ],
+          [
+            [20, 100, 140, 100],
+            [122, 20, 122, ends],
+          ],
+          [
+            { x: 140, y: 96, w: 20, h: 8 },
+            { x: 118, y: ends, w: 8, h: 20 },
+          ],
+        ),
+      ]).nets.map((one) => one.name);
+    expect(crossing(160)).toEqual(['NET_A', 'NET_B']);
+  });
+});
+
+describe('values as the sheet takes them', () => {
+  it.each([
+    ['resistor', '10K_4', '10k'],
+    ['resistor', '0R01', '0R01'],
+    ['resistor', '4.7K/1%', '4.7k'],
+    ['capacitor', '0.1U/16V_4', '0.1u'],
+    ['capacitor', '22uF', '22u'],
+    ['capacitor', '', ''],
+    ['coil', '2.2UH', '2.2u'],
+    ['resistor', '', null],
+    ['resistor', 'BLUE', null],
+  ] as const)('%s %s: %s', (kind, written, wanted) => {
+    expect(sheetValue(kind, written)).toBe(wanted);
+  });
+});
+
+describe('candidates are taken into a sheet', () => {
+  const candidates: Candidates = candidatesOf([drawn]);
+
+  it('as nets, parts and chips with their pins, and what stays open is said', () => {
+    const taken = takeIn(beckText, { joins: [], nets: candidates.nets, parts: candidates.parts });
+    if (!taken.ok) throw new Error(taken.error.join());
+    const { board, done, left } = taken.value;
+    expect(left).toEqual([]);
+    expect(done).toContain('U7 added (chip)');
+    expect(board.parts.find((one) => one.ref === 'R10')?.value).toBe(47_000);
+    const chip = board.chips.find((one) => one.ref === 'U7');
+    expect(Object.fromEntries(chip?.numbers ?? [])).toEqual({
+      VIN: '1',
+      EN: '2',
+      PG: '3',
+      OUT: '4',
+    });
+    expect(board.nets.find((one) => one.id === '1V8_S5')?.volts).toBe(1.8);
+    // Once more changes nothing.
+    const again = takeIn(taken.value.text, { joins: [], ...candidates });
+    if (!again.ok) throw new Error(again.error.join());
+    expect(again.value.done).toEqual([]);
+    expect(again.value.text).toBe(taken.value.text);
+    expect(again.value.left).toHaveLength(3);
+  });
+
+  it('a part with one end nowhere, without a value or of no known kind stays open', () => {
+    const part = (more: object) => ({
+      ...candidates.parts.find((one) => one.ref === 'R10')!,
+      ...more,
+    });
+    const taken = takeIn(beckText, {
+      joins: [],
+      nets: candidates.nets,
+      parts: [
+        part({ ref: 'R90', value: '' }),
+        part({
+          ref: 'R91',
+          pins: [
+            { name: '', number: '', net: null },
+            { name: '', number: '', net: '3V3_ALW' },
+          ],
+        }),
+        part({ ref: 'Q9', kind: null }),
+      ],
+    });
+    if (!taken.ok) throw new Error(taken.error.join());
+    expect(taken.value.left).toEqual([
+      'R90: it has no value.',
+      'R91: one of its ends is on a net that is not known.',
+      'Q9: what kind of part it is stands nowhere.',
+    ]);
+  });
+});
+
+describe('blanks of a sheet made by choices', () => {
+  const text = composeSheetText(
+    {
+      title: 'X',
+      marking: '',
+      choices: { ...nothingChosen, input: 'barrel-pfet', alwaysOn: 'dual', handshake: 'chipset' },
+    },
+    'x-1',
+  );
+  const net = (name: string, more: object = {}) => ({
+    name,
+    also: [],
+    places: [{ page: 1, box: { x: 0, y: 0, w: 1, h: 1 } }],
+    sure: 0.97,
+    kind: 'signal' as const,
+    volts: null,
+    domain: null,
+    role: null,
+    ...more,
+  });
+  const pin = (name: string, on: string) => ({ name, number: '', net: on });
+  const candidates: Candidates = {
+    nets: [
+      net('+1V8SUS_A', { kind: 'rail', volts: 1.8, domain: 'S5' }),
+      net('PP5V_X', { kind: 'rail', volts: 5, domain: null }),
+      net('LX_18'),
+      net('PRIM_ON', { role: 'enable' }),
+      net('PRIM_GOOD'),
+      net('VIN_JACK', { kind: 'rail' }),
+      net('+3V3_ALW', { kind: 'rail', volts: 3.3, domain: 'always' }),
+    ],
+    parts: [
+      {
+        ref: 'PL3',
+        kind: 'coil',
+        value: '1u',
+        isFitted: true,
+        pins: [pin('', 'LX_18'), pin('', '+1V8SUS_A')],
+        places: [],
+        sure: 0.97,
+      },
+      {
+        ref: 'PU3',
+        kind: 'chip',
+        value: '',
+        isFitted: true,
+        pins: [
+          pin('VIN', '+3V3_ALW'),
+          pin('EN', 'PRIM_ON'),
+          pin('LX', 'LX_18'),
+          pin('PGOOD', 'PRIM_GOOD'),
+        ],
+        places: [],
+        sure: 0.97,
+      },
+    ],
+    about: [],
+  };
+  const joins = fillBlanks(boardOf(text), candidates);
+  const to = (name: string) => joins.find((one) => one.net === name)?.to;
+
+  it('are filled by name, by volts and moment, and by the pins of the chip that makes the rail', () => {
+    expect(to('3V3_ALW')).toBe('+3V3_ALW');
+    expect(to('1V8_S5')).toBe('+1V8SUS_A');
+    expect(to('DC_IN')).toBe('VIN_JACK');
+    expect(to('1V8_S5_IN')).toBe('+3V3_ALW');
+    expect(to('1V8_S5_EN')).toBe('PRIM_ON');
+    // Volts alone are too little: 5 V may be any of them.
+    expect(joins.map((one) => one.to)).not.toContain('PP5V_X');
+  });
+
+  it('keep every name, and the healthy board wakes as before', () => {
+    const taken = takeIn(text, { joins, nets: [], parts: [] });
+    if (!taken.ok) throw new Error(taken.error.join());
+    const { board } = taken.value;
+    const named = (name: string) =>
+      board.nets.find((one) => one.id === name || one.aliases.includes(name))?.id;
+    for (const { id } of boardOf(text).nets) expect([id, named(id)]).not.toEqual([id, undefined]);
+    expect(named('1V8_S5_IN')).toBe('+3V3_ALW');
+    expect(named('1V8_S5_EN')).toBe('PRIM_ON');
+    // What the first sheet guessed to lead there is gone: it would join two rails.
+    expect(board.parts.some((one) => one.ref === 'WAY_1V8_S5')).toBe(false);
+    expect(checkHealthyPlay(board, taken.value.text)).toEqual([]);
+  });
+});
