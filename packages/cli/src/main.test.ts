@@ -1,8 +1,11 @@
+import { createRequire } from 'node:module';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Writable } from 'node:stream';
 import { describe, expect, it } from 'vitest';
+import { loadSheet } from '@jiko/core/board';
+import { parseKicadNetlist } from '@jiko/core/formats';
 import { main } from './main.ts';
 
 const sheet = (id: string): string =>
@@ -247,5 +250,105 @@ describe('jiko diagnose', () => {
     expect(bad.said).toContain('line 2: goal: there is no flies');
     expect(bad.said).toContain('line 1: there is no part C999');
     expect((await run('diagnose', sheet('cairn-14'))).code).toBe(2);
+  });
+});
+
+describe('jiko import and export', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'jiko-'));
+  const keep = (name: string, text: string): string => {
+    const file = join(folder, name);
+    writeFileSync(file, text);
+    return file;
+  };
+  interface Answer {
+    format: string;
+    done: string[];
+    left: string[];
+    troubles: { line: number; why: string }[];
+    sheet: string;
+  }
+  const imported = async (...words: string[]): Promise<Answer> => {
+    const { code, out, said } = await run('import', ...words);
+    expect([code, code === 0 ? '' : said]).toEqual([0, '']);
+    return JSON.parse(out) as Answer;
+  };
+
+  it('read a netlist of a real board as another reader does (tests of kicad-netlist-to-json 0.0.9)', async () => {
+    const require = createRequire(import.meta.url);
+    const file = require.resolve('kicad-netlist-to-json/test/uhk-left-main.net');
+    const answer = await imported(file);
+    const expected = JSON.parse(
+      readFileSync(require.resolve('kicad-netlist-to-json/test/uhk-left-main.json'), 'utf8'),
+    ) as {
+      export: {
+        components: { comp: { ref: string; value: string }[] };
+        nets: { net: { name: string; node: { ref: string; pin: string }[] }[] };
+      };
+    };
+    const { netlist, troubles } = parseKicadNetlist(readFileSync(file, 'utf8'));
+    expect(troubles).toEqual([]);
+    const { components, nets } = expected.export;
+    expect(netlist?.parts.map((one) => one.ref)).toEqual(components.comp.map((one) => one.ref));
+    expect(netlist?.nets.map((one) => one.pins.map(({ ref, pin }) => `${ref}.${pin}`))).toEqual(
+      nets.net.map((one) => [one.node].flat().map(({ ref, pin }) => `${ref}.${pin}`)),
+    );
+    const loaded = loadSheet(answer.sheet);
+    if (!loaded.ok) throw new Error('the sheet does not load');
+    expect(loaded.value.nets.length).toBeGreaterThan(40);
+    // Nothing is left out without a word: every part is on the sheet or said to be open.
+    for (const { ref } of components.comp)
+      expect([
+        ref,
+        [...loaded.value.parts, ...loaded.value.chips].some((one) => one.ref === ref) ||
+          answer.left.some((one) => one.startsWith(`${ref}:`)),
+      ]).toEqual([ref, true]);
+  });
+
+  it('there and back change nothing, in every format that can be read', async () => {
+    for (const format of ['kicad', 'ipc-d-356', 'parts-csv', 'nets-csv']) {
+      const { code, out } = await run('export', sheet('cairn-14'), '--as', format);
+      expect(code).toBe(0);
+      const file = keep(`cairn.${format}`, out);
+      const { done, troubles } = await imported(file, '--into', sheet('cairn-14'));
+      expect([format, done, troubles]).toEqual([format, [], []]);
+    }
+  });
+
+  it('JSON is the same sheet', async () => {
+    const { out } = await run('export', sheet('fell-13'), '--as', 'json');
+    const [json, yaml] = [out, readFileSync(sheet('fell-13'), 'utf8')].map((text) =>
+      loadSheet(text),
+    );
+    if (!json?.ok || !yaml?.ok) throw new Error('a sheet does not load');
+    expect({ ...json.value, hash: '' }).toEqual({ ...yaml.value, hash: '' });
+    const back = await run('export', keep('fell.json', out), '--as', 'yaml');
+    expect(back.out).toMatch(/^format: jiko-board\/1/);
+  });
+
+  it('take a schematic into a new sheet', async () => {
+    const file = sheet('fell-13').replace('.yaml', '.schematic.pdf');
+    const { format, sheet: text } = await imported(file, '--id', 'read');
+    expect(format).toBe('pdf');
+    const loaded = loadSheet(text);
+    expect(loaded.ok && loaded.value.id).toBe('read');
+    expect(loaded.ok && loaded.value.nets.some((one) => one.id === '3V3_AON')).toBe(true);
+  });
+
+  it('say what is wrong, and write nothing', async () => {
+    const wrong = async (...words: string[]) => {
+      const { code, out, said } = await run('import', ...words);
+      expect(out).toBe('');
+      return `${code} ${said.trim()}`;
+    };
+    expect(await wrong(keep('a.net', '(export (nets (net'))).toMatch(
+      /^1 Line 1: the file ends with 3/,
+    );
+    expect(await wrong(keep('b.txt', 'hello'))).toMatch(/^1 this is no KiCad netlist/);
+    expect(await wrong(keep('c.pdf', '%PDF-1.7 broken'))).toMatch(/^1 .*broken beyond reading/);
+    expect(await wrong('nowhere.net')).toMatch(/^1 nowhere.net cannot be read/);
+    expect(await wrong()).toMatch(/^2 Say which file/);
+    const none = await run('export', sheet('beck-mini'), '--as', 'ipc-d-356');
+    expect([none.code, none.said.trim()]).toEqual([1, expect.stringContaining('gives no places')]);
+    expect((await run('export', sheet('beck-mini'), '--as', 'word')).code).toBe(2);
   });
 });

@@ -9,7 +9,16 @@ import {
   type SheetIssue,
 } from '@jiko/core/board';
 import { faultName, faultTroubleText, parseFault, withFaults, type Fault } from '@jiko/core/faults';
-import { dictionaryCsv, spiceNetlist } from '@jiko/core/formats';
+import {
+  boardNetlist,
+  dictionaryCsv,
+  ipcD356,
+  kicadNetlist,
+  sheetAsJson,
+  sheetAsYaml,
+  spiceNetlist,
+  tableCsv,
+} from '@jiko/core/formats';
 import {
   attachedIn,
   benchSetup,
@@ -24,6 +33,7 @@ import {
 } from '@jiko/core/powerup';
 import { phases, poweredPhases, usualMeter, type Phase } from '@jiko/core/readings';
 import { diagnose } from './diagnose.ts';
+import { importFile } from './import.ts';
 import { boardOf, fileText, print, read, rounded, type Options, type Say } from './words.ts';
 
 const usage = `jiko lint SHEET
@@ -36,6 +46,11 @@ jiko diagnose SHEET --readings FILE.csv [--signs FILE.yaml] [--findings FILE.yam
     what each reading means, the first missing stage, the suspects, where to probe next
 jiko export SHEET --as dictionary-csv|spice [--fault PART:mode ...] [--source ID] [--attached ...]
     every single fault's readings as a matrix; the running board's circuit as a SPICE netlist
+jiko export SHEET --as kicad|ipc-d-356|json|yaml|parts-csv|nets-csv
+    parts and nets for other programs, places, tables; the sheet itself in the other notation
+jiko import FILE [--into SHEET] [--id ID]
+    a KiCad netlist, IPC-D-356A, a CSV table or a schematic PDF into a sheet, or into a new one: what
+    would change, what stays open, what could not be read; nothing is written but to standard output
 
 jiko backup [FILE] | restore FILE [--replace] | upgrade | where
     the data as a whole: one file of everything, and back; what is there is never overwritten unasked
@@ -61,6 +76,8 @@ export async function main(words: string[], out: Writable, messages: Writable): 
       return diagnose(rest, out, say);
     case 'export':
       return exportAs(rest, out, say);
+    case 'import':
+      return importFile(rest, out, say);
     case 'schema':
       out.write(`${JSON.stringify(sheetJsonSchema(), null, 2)}\n`);
       return 0;
@@ -112,7 +129,15 @@ function readBench(
   words: string[],
   options: NonNullable<Options>,
   say: Say,
-): { board: Board; setup: PlaySetup; faults: Fault[]; values: Record<string, unknown> } | number {
+):
+  | {
+      sheet: string;
+      board: Board;
+      setup: PlaySetup;
+      faults: Fault[];
+      values: Record<string, unknown>;
+    }
+  | number {
   const asked = read(words, { ...benchOptions, ...options }, say);
   if (!asked) return 2;
   const { source, attached, supply } = asked.values as Partial<Record<string, string>>;
@@ -144,7 +169,7 @@ function readBench(
   const faults = readFaults(board, (asked.values['fault'] as string[] | undefined) ?? [], say);
   if (!faults) return 1;
   const setup = benchSetup(board, { source, attached: plugged, supply: bench });
-  return { board, setup, faults, values: asked.values };
+  return { sheet: asked.sheet, board, setup, faults, values: asked.values };
 }
 
 function readSupply(text: string): { volts: number; limitAmps: number } | null {
@@ -240,9 +265,54 @@ function exportAs(words: string[], out: Writable, say: Say): number {
       out.write(spiceNetlist(circuit, volts, `${board.title} running`));
       return 0;
     }
+    case 'kicad':
+      out.write(kicadNetlist(boardNetlist(board)));
+      return 0;
+    case 'ipc-d-356': {
+      const netlist = boardNetlist(board);
+      if (netlist.places.length === 0) {
+        say('The sheet gives no places: there is nothing this format could hold.');
+        return 1;
+      }
+      out.write(ipcD356(netlist));
+      return 0;
+    }
+    case 'json':
+    case 'yaml':
+    case 'parts-csv':
+    case 'nets-csv': {
+      const text = fileText(asked.sheet, say);
+      if (text === null) return 1;
+      out.write(sheetAs(asked.values['as'], text));
+      return 0;
+    }
     default:
-      say('Say what to export: --as dictionary-csv or --as spice.');
+      say(`Say what to export: --as one of ${exportFormats.join(', ')}.`);
       return 2;
+  }
+}
+
+const exportFormats = [
+  'dictionary-csv',
+  'spice',
+  'kicad',
+  'ipc-d-356',
+  'json',
+  'yaml',
+  'parts-csv',
+  'nets-csv',
+] as const;
+
+function sheetAs(format: 'json' | 'yaml' | 'parts-csv' | 'nets-csv', text: string): string {
+  switch (format) {
+    case 'json':
+      return sheetAsJson(text);
+    case 'yaml':
+      return sheetAsYaml(text);
+    case 'parts-csv':
+      return tableCsv(text, 'parts');
+    case 'nets-csv':
+      return tableCsv(text, 'nets');
   }
 }
 

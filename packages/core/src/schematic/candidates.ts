@@ -1,4 +1,5 @@
 import { byName, readNetName, type NetNameMeaning, type PartKind } from '../board/index.ts';
+import { netKindByName, netRoleByName, partKindByLetters } from './guess-kind.ts';
 import { foldName } from './names.ts';
 import type { Box, PageContent } from './page.ts';
 import { readPage, type ReadPage, type ReadPart } from './read-page.ts';
@@ -95,7 +96,7 @@ function netsOf(read: readonly ReadPage[]): NetCandidate[] {
       .sort((a, b) => b[1] - a[1] || byName(a[0], b[0]))
       .map(([text]) => text) as [string, ...string[]];
     const { volts, domain } = readNetName(name);
-    const role = roleOf(name);
+    const role = netRoleByName(name);
     const onWires = places.filter((one) => one.onWire);
     const isTelling = volts !== null || role !== null || /[_#]/.test(name);
     const sure =
@@ -116,7 +117,7 @@ function netsOf(read: readonly ReadPage[]): NetCandidate[] {
         // Where it is drawn; a list of names is no such place.
         places: (onWires.length > 0 ? onWires : places).map(({ page, box }) => ({ page, box })),
         sure,
-        kind: /^(?:A|D|P|S)?GND\d?$/i.test(name) ? 'ground' : kindOf(name),
+        kind: netKindByName(name),
         volts,
         domain,
         role,
@@ -124,47 +125,6 @@ function netsOf(read: readonly ReadPage[]): NetCandidate[] {
     ];
   });
 }
-
-/** By the naming habits of the trade; common practice, no source. */
-function roleOf(name: string): NetCandidate['role'] {
-  const upper = name.toUpperCase();
-  if (/(^|_)(RST|RESET|PLTRST|RSMRST)|RST[#_]?N?$/.test(upper)) return 'reset';
-  if (
-    /(^|_)(PG|PGOOD|POK|PWRGD|PWROK|READY|OK)\d?($|_)|PWROK|PGOOD|PWRGD|(^|_)PG_?|VR_?READY/.test(
-      upper,
-    )
-  )
-    return 'power-good';
-  if (/(^|_)(EN|ON|ENABLE)\d?($|_)|(^|_)EN_?\d|PWRON/.test(upper)) return 'enable';
-  return null;
-}
-
-function kindOf(name: string): NetCandidate['kind'] {
-  const upper = name.toUpperCase();
-  if (/^(PH|LX|PHASE|SWN?)(_|\d|$)|_(PH|LX|SW|PHASE)\d?$/.test(upper)) return 'switch';
-  if (roleOf(name) !== null) return 'signal';
-  if (readNetName(name).volts !== null && !/#$/.test(upper)) return 'rail';
-  if (/^\+/.test(name) || /^V(CORE|MAIN|BAT|SYS|IN|BUS|CC|DD|RTC|CELL|TT|CHG|A_|MID)/.test(upper))
-    return 'rail';
-  return 'signal';
-}
-
-/** Parts by their letters; common practice, no source. */
-const kindByLetters: readonly (readonly [RegExp, PartCandidate['kind']])[] = [
-  [/^P?(R|RS|RT|RV)\d/, 'resistor'],
-  [/^P?(C|EC|TC)\d/, 'capacitor'],
-  [/^P?L\d/, 'coil'],
-  [/^P?FB\d/, 'ferrite'],
-  [/^P?F\d/, 'fuse'],
-  [/^P?(ZD|TVS)\d/, 'zener'],
-  [/^P?LED\d/, 'led'],
-  [/^P?D\d/, 'diode'],
-  [/^P?(J|CN|CON|DIMM|BT|BAT|FAN|MIC|SPK)\d/, 'connector'],
-  [/^P?JP\d/, 'jumper'],
-  [/^P?(X|Y)\d/, 'crystal'],
-  [/^P?(SW|S)\d/, 'button'],
-  [/^P?(U|IC)\d/, 'chip'],
-];
 
 function partsOf(
   read: readonly ReadPage[],
@@ -185,7 +145,7 @@ function partsOf(
     return [
       {
         ref,
-        kind: kindByLetters.find(([letters]) => letters.test(ref))?.[1] ?? null,
+        kind: partKindByLetters(ref),
         value: all.find((one) => one.value !== '')?.value ?? '',
         isFitted: best.isFitted,
         pins: pins.map((pin) => ({ ...pin, net: netOf(pin.net) })),

@@ -21,3 +21,4 @@ export {
 } from './candidates.ts';
 export { fillBlanks, type Join } from './blanks.ts';
 export { sheetValue, takeIn, type Taken, type Taking } from './take-in.ts';
+export { netKindByName, netRoleByName, partKindByLetters } from './guess-kind.ts';

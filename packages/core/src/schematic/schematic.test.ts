@@ -114,7 +114,7 @@ describe('the index of a document', () => {
     expect(index.search('RESET_OUT', ['PLTRST#'])).toHaveLength(2);
   });
 
-  it('answers in a document of 60 full pages well under a tenth of a second', () => {
+  it('finds one name of 24,000 on 60 full pages, and what begins so', () => {
     const many = indexDocument(
       Array.from({ length: 60 }, (_, at) =>
         page(
@@ -127,10 +127,7 @@ describe('the index of a document', () => {
         ),
       ),
     );
-    const begun = performance.now();
-    for (let at = 0; at < 20; at++) many.search(`N${at}_1`);
-    // A bound with room: the figure itself stands in the documents.
-    expect((performance.now() - begun) / 20).toBeLessThan(100);
+    expect(many.search('N7_1')).toHaveLength(111);
     expect(many.search('N7_123')[0]).toMatchObject({ page: 8, text: 'N7_123' });
   });
 

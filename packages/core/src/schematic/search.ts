@@ -18,8 +18,11 @@ export interface Hit {
   /** How it agrees with what was asked. */
   how: 'same' | 'spelt otherwise' | 'begins so' | 'contains it';
   /** Words near it on the page, nearest first. */
-  around: string[];
+  readonly around: string[];
 }
+
+/** Words farther away than this, in points, tell nothing of a hit. */
+const nearby = 60;
 
 /** A document's words, ready to be searched. Made once, kept. */
 export interface DocumentIndex {
@@ -52,20 +55,33 @@ export function indexDocument(pages: readonly PageContent[]): DocumentIndex {
   const tokens = [...byPage.values()].flat();
   const around = (token: Token): string[] =>
     (byPage.get(token.page) ?? [])
-      .filter((one) => one !== token && /\p{L}/u.test(one.text) && one.text !== token.text)
+      .filter(
+        (one) =>
+          Math.abs(one.y - token.y) < nearby &&
+          Math.abs(one.x - token.x) < 4 * nearby &&
+          one !== token &&
+          one.text !== token.text &&
+          /\p{L}/u.test(one.text),
+      )
       .map((one) => ({ text: one.text, far: apart(token, one) }))
-      .filter(({ far }) => far < 60)
+      .filter(({ far }) => far < nearby)
       .sort((a, b) => a.far - b.far)
       .slice(0, 6)
       .map(({ text }) => text);
-  const hit = (token: Token, how: Hit['how']): Hit => ({
-    page: token.page,
-    box: { x: token.x, y: token.y, w: token.w, h: token.h },
-    turn: token.turn,
-    text: token.text,
-    how,
-    around: around(token),
-  });
+  const hit = (token: Token, how: Hit['how']): Hit => {
+    let words: string[] | null = null;
+    return {
+      page: token.page,
+      box: { x: token.x, y: token.y, w: token.w, h: token.h },
+      turn: token.turn,
+      text: token.text,
+      how,
+      // Looked up when it is shown: a search gives more hits than anybody reads.
+      get around() {
+        return (words ??= around(token));
+      },
+    };
+  };
   return {
     pages: pages.map(({ page, width, height, runs }) => ({
       page,

@@ -146,6 +146,30 @@ function addPart(
   const pins = part.pins.map((pin) => ({ ...pin, net: onSheet(pin.net) }));
   const common = part.isFitted ? {} : { fitted: false };
   if (part.kind === null) return 'what kind of part it is stands nowhere.';
+  if (part.kind === 'connector') {
+    const { pins: named } = chipPinsOf(
+      pins.map((pin) => ({ ...pin, name: pin.name || pin.number })),
+    );
+    if (Object.keys(named).length === 0) return 'none of its pins is on a net that is known.';
+    put(document, ['parts', part.ref], { kind: 'connector', pins: named, ...common });
+    return null;
+  }
+  const ends = part.kind === 'chip' ? undefined : pinNames[part.kind];
+  if (ends && ends[0] !== '1') {
+    // Which way round it stands decides what it does: it is not guessed.
+    const nets = ends.map((end) => pins.find((pin) => isPin(pin.name, end))?.net ?? null);
+    if (nets.includes(null))
+      return 'which of its pins is which is not written, or not on a known net.';
+    const value = sheetValue(part.kind as PartKind, part.value);
+    if (value === null) return 'it has no value.';
+    put(document, ['parts', part.ref], {
+      kind: part.kind,
+      pins: nets,
+      ...(value === '' ? {} : { value }),
+      ...common,
+    });
+    return null;
+  }
   if (part.kind === 'chip' || pins.length > 2) {
     const named = chipPinsOf(pins);
     if (Object.keys(named.pins).length === 0) return 'none of its pins is on a net that is known.';
@@ -161,12 +185,26 @@ function addPart(
     return part.value === '' ? 'it has no value.' : `${part.value} is no value of a ${part.kind}.`;
   put(document, ['parts', part.ref], {
     kind: part.kind,
-    pins: pinNames[part.kind] ? [a.net, b.net] : { 1: a.net, 2: b.net },
+    pins: ends ? [a.net, b.net] : { 1: a.net, 2: b.net },
     ...(value === '' ? {} : { value }),
     ...common,
   });
   return null;
 }
+
+/** Words for the same end of a part; common practice, no source. */
+const endWords: Readonly<Record<string, RegExp>> = {
+  A: /^(?:A|AN|ANODE|\+)$/i,
+  K: /^(?:K|C|CATHODE|-)$/i,
+  G: /^(?:G|GATE)$/i,
+  D: /^(?:D|DRAIN)$/i,
+  S: /^(?:S|SOURCE)$/i,
+  B: /^(?:B|BASE)$/i,
+  C: /^(?:C|COLLECTOR)$/i,
+  E: /^(?:E|EMITTER)$/i,
+};
+
+const isPin = (name: string, end: string): boolean => endWords[end]?.test(name) ?? name === end;
 
 /** Pins by name; those that share one, or have none, by their number too. */
 function chipPinsOf(pins: readonly { name: string; number: string; net: string | null }[]): {

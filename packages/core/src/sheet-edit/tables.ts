@@ -241,7 +241,7 @@ function put(document: Document, [room, id]: [string, string], node: unknown): v
 
 function setCell(document: Document, at: [string, string], one: Cell, typed: string): void {
   const set = (key: string, value: unknown): void => {
-    if (value === undefined) document.deleteIn([...at, key]);
+    if (value === undefined) takeOut(document, [...at, key]);
     else if (document.hasIn(at) && isMap(document.getIn(at)))
       document.setIn([...at, key], document.createNode(value, { flow: true }));
     else put(document, at, document.createNode({ [key]: value }, { flow: true }));

@@ -5,7 +5,7 @@ import type { DocumentReading, Preview, SchematicWorker } from '../workers/schem
 
 let worker: Remote<SchematicWorker> | null = null;
 
-const theWorker = (): Remote<SchematicWorker> =>
+export const theWorker = (): Remote<SchematicWorker> =>
   (worker ??= wrap<SchematicWorker>(
     new Worker(new URL('../workers/schematic.worker.ts', import.meta.url), { type: 'module' }),
   ));

@@ -1,5 +1,6 @@
 import { expose } from 'comlink';
 import { lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
+import { importInto, type ImportFormat } from '@jiko/core/formats';
 import { checkHealthyPlay } from '@jiko/core/powerup';
 import {
   candidatesOf,
@@ -53,6 +54,30 @@ function preview(text: string, taking: Taking): Preview {
   return { ok: true, text: taken.value.text, done, left, doubts };
 }
 
-const worker = { read, preview };
+/** A file of another format in a sheet, before it is kept. */
+export type ImportPreview =
+  | { ok: false; why: string[] }
+  | {
+      ok: true;
+      format: ImportFormat;
+      text: string;
+      done: string[];
+      left: string[];
+      troubles: string[];
+      doubts: string[];
+    };
+
+function importPreview(sheet: string, file: string): ImportPreview {
+  const withLine = ({ line, why }: { line: number; why: string }): string =>
+    line > 0 ? `line ${line}: ${why}` : why;
+  const imported = importInto(sheet, file);
+  if (!imported.ok) return { ok: false, why: imported.error.map(withLine) };
+  const { format, text, done, left, troubles } = imported.value;
+  const before = new Set(doubtsOf(sheet));
+  const doubts = doubtsOf(text).filter((one) => !before.has(one));
+  return { ok: true, format, text, done, left, troubles: troubles.map(withLine), doubts };
+}
+
+const worker = { read, preview, importPreview };
 export type SchematicWorker = typeof worker;
 expose(worker);

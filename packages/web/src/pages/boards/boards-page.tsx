@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Alert, Button, Checkbox, Empty, Input, Space, Table, Upload } from 'antd';
+import { Alert, Button, Checkbox, Dropdown, Empty, Input, Space, Table, Upload } from 'antd';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, boardRowsSchema, largestSheetCharacters, type ListedBoard } from '@jiko/contract';
 import { lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
 import { boardIdFrom, composeSheetText, nothingChosen } from '@jiko/core/first-sheet';
+import { importFormat, largestImportCharacters } from '@jiko/core/formats';
 import { checkHealthyPlay } from '@jiko/core/powerup';
 import { copySheet } from '@jiko/core/sheet-edit';
 import { postJson, request } from '../../data/http.ts';
@@ -12,6 +13,8 @@ import { boardQuery, boardsQuery, jobsQuery } from '../../data/queries.ts';
 import { saveFile } from '../../data/save-file.ts';
 import { saveSheet } from '../../data/save-sheet.ts';
 import { sheetCheckQuery } from '../../data/sheet-check.ts';
+import { ImportPanel, type Picked } from './import-panel.tsx';
+import { sheetAs, sheetFormats, type SheetFormat } from './sheet-formats.ts';
 import { UnknownBoardFields } from '../../widgets/first-sheet/choice-fields.tsx';
 
 interface Outcome {
@@ -29,6 +32,7 @@ export function BoardsPage() {
   const [wanted, setWanted] = useState('');
   const [withArchived, setWithArchived] = useState(false);
   const [isSaving, setSaving] = useState(false);
+  const [picked, setPicked] = useState<Picked | null>(null);
   const [fresh, setFresh] = useState<typeof unnamed | null>(null);
   const all = boards.data ?? [];
   const shown = all.filter(
@@ -60,10 +64,12 @@ export function BoardsPage() {
       say(error, `${row.title} was not copied`);
     }
   };
-  const keepAsFile = async (row: ListedBoard): Promise<void> => {
+  const keepAsFile = async (row: ListedBoard, as: SheetFormat): Promise<void> => {
     try {
       const { text } = await client.fetchQuery(boardQuery(row.id));
-      saveFile(`${row.id}.yaml`, text, 'application/yaml');
+      const made = sheetAs(as, text);
+      if (!made.ok) return setOutcome({ kind: 'warning', title: made.error, lines: [] });
+      saveFile(`${row.id}.${sheetFormats[as].suffix}`, made.value, sheetFormats[as].type);
     } catch (error) {
       say(error, `${row.title} was not written`);
     }
@@ -81,15 +87,22 @@ export function BoardsPage() {
   };
 
   const take = async (file: File): Promise<void> => {
-    if (file.size > largestSheetCharacters) {
+    if (file.size > (isSheetFile(file.name) ? largestSheetCharacters : largestImportCharacters)) {
       setOutcome({
         kind: 'error',
         title: `${file.name} is too large`,
-        lines: [`A sheet has at most ${largestSheetCharacters / 1e6} MB. Nothing was saved.`],
+        lines: [
+          `A sheet has at most ${largestSheetCharacters / 1e6} MB, a netlist ${largestImportCharacters / 1e6} MB. Nothing was saved.`,
+        ],
       });
       return;
     }
     const text = await file.text();
+    if (importFormat(text) !== null && !/^\s*(?:#|format:|\{)/.test(text)) {
+      setOutcome(null);
+      setPicked({ name: file.name, text });
+      return;
+    }
     const loaded = loadSheet(text);
     if (!loaded.ok) {
       setOutcome({
@@ -141,7 +154,7 @@ export function BoardsPage() {
           A first sheet
         </Button>
         <Upload
-          accept=".yaml,.yml,.json"
+          accept=".yaml,.yml,.json,.net,.ipc,.d356,.csv,.txt"
           showUploadList={false}
           beforeUpload={(file) => {
             void take(file);
@@ -149,7 +162,7 @@ export function BoardsPage() {
           }}
         >
           <Button type="primary" size="large" loading={isSaving}>
-            Load a sheet
+            Load a sheet or a netlist
           </Button>
         </Upload>
       </header>
@@ -178,6 +191,14 @@ export function BoardsPage() {
               </ul>
             )
           }
+        />
+      )}
+      {picked && (
+        <ImportPanel
+          key={picked.name + picked.text.length}
+          picked={picked}
+          boards={all}
+          onClose={() => setPicked(null)}
         />
       )}
       {fresh && (
@@ -247,9 +268,20 @@ export function BoardsPage() {
                 <Button size="small" type="text" onClick={() => void copy(row)}>
                   Copy
                 </Button>
-                <Button size="small" type="text" onClick={() => void keepAsFile(row)}>
-                  Save as file
-                </Button>
+                <Dropdown
+                  trigger={['click']}
+                  menu={{
+                    items: Object.entries(sheetFormats).map(([key, { title }]) => ({
+                      key,
+                      label: title,
+                    })),
+                    onClick: ({ key }) => void keepAsFile(row, key as SheetFormat),
+                  }}
+                >
+                  <Button size="small" type="text">
+                    Save as file
+                  </Button>
+                </Dropdown>
                 <Button size="small" type="text" onClick={() => void archive(row)}>
                   {row.archived ? 'Take out again' : 'Put away'}
                 </Button>
@@ -283,6 +315,8 @@ function LintGlance({ board, hash }: { board: string; hash: string }) {
     </Link>
   );
 }
+
+const isSheetFile = (name: string): boolean => /\.(?:ya?ml|json)$/i.test(name);
 
 const unnamed = { title: '', marking: '', choices: nothingChosen };
 
