@@ -32,6 +32,8 @@ export type SheetIssue = { line: number; path: string } & (
       heldBy: string;
     }
   | { code: 'goal-not-reached'; goal: string; net: string }
+  /** Nothing feeds the board: it cannot be played. */
+  | { code: 'no-source' }
   /** Nothing comes up on this source, and no goal is reached with it. */
   | { code: 'source-for-nothing'; source: string; net: string }
 );
@@ -49,6 +51,7 @@ export function stopsUse(issue: SheetIssue): boolean {
     case 'cold-differs':
     case 'goal-not-reached':
     case 'source-for-nothing':
+    case 'no-source':
       return false;
     default:
       return true;
@@ -112,6 +115,8 @@ function wording(issue: SheetIssue): string {
       return `${issue.net} is stated as ${issue.statedVolts} V but the healthy play gives ${issue.playedVolts} V${issue.heldBy && `: ${issue.heldBy}`}.`;
     case 'goal-not-reached':
       return `a healthy board does not reach the goal "${issue.goal}": ${issue.net} does not come.`;
+    case 'no-source':
+      return 'the sheet names no source yet: until one stands under "sources" nothing can be played or expected.';
     case 'source-for-nothing':
       return `nothing comes up with ${issue.source} alone: does anything lead on from ${issue.net}?`;
   }

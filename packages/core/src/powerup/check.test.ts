@@ -42,6 +42,11 @@ describe('what the healthy play says of a sheet', () => {
     expect(found).toMatch(/"boots"/);
   });
 
+  it('a sheet without a source is said to be one, and is not played', () => {
+    const text = changed(wren, /^sources:\n[\s\S]*?(?=^goals:)/m, 'sources: {}\n');
+    expect(doubts(text)).toEqual([expect.stringContaining('names no source yet')]);
+  });
+
   it('names a source on which nothing comes up, with its line', () => {
     const text = changed(
       changed(

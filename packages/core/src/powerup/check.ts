@@ -26,6 +26,7 @@ export function checkHealthyPlay(board: Board, text: string): SheetIssue[] {
     line: lineOf(path),
     path: path.join(' › '),
   });
+  if (board.sources.length === 0) return [{ code: 'no-source', ...place(['sources']) }];
   const usual = studyHealthyBoard(board);
   const attached = attachedIn(board, usual.play.setup);
   let full: HealthyBoard | null = null;

@@ -18,6 +18,8 @@ export function boardNames(board: Board): BoardNames {
   const add = (name: string, named: Named): void => {
     exact.set(name, named);
     const key = foldName(name);
+    // `B+` is a rail; the B in a page's frame is not.
+    if (key.length < 2) return;
     const other = folded.get(key);
     folded.set(key, other === undefined || isSame(other, named) ? named : null);
   };

@@ -112,6 +112,9 @@ describe('the index of a document', () => {
 
   it('finds a net by its other names', () => {
     expect(index.search('RESET_OUT', ['PLTRST#'])).toHaveLength(2);
+    const framed = indexDocument([page([run(10, 10, 'B'), run(90, 90, 'VMAIN')])]);
+    expect(framed.search('B+', ['VMAIN']).map((one) => one.text)).toEqual(['VMAIN']);
+    expect(framed.search('B').map((one) => one.text)).toEqual(['B']);
   });
 
   it('finds one name of 24,000 on 60 full pages, and what begins so', () => {
@@ -137,6 +140,9 @@ describe('the index of a document', () => {
     expect(names.meant('pltrst_n')).toEqual({ kind: 'net', net: 'PLTRST#' });
     expect(names.meant('PU9')).toEqual({ kind: 'part', ref: 'PU9' });
     expect(names.meant('WHATEVER')).toBeNull();
+    expect(names.meant('B+')).toEqual({ kind: 'net', net: 'VMAIN' });
+    // A letter in the frame of a page is no rail.
+    expect(names.meant('B')).toBeNull();
   });
 });
 

@@ -96,7 +96,10 @@ export function indexDocument(pages: readonly PageContent[]): DocumentIndex {
       const folded = foldName(plain);
       if (folded === '') return [];
       const names = [...new Set([folded, ...also.map(foldName)])];
-      const exact = names.flatMap((name) => byName.get(name) ?? []);
+      // A single letter that is left says nothing: frames are full of them.
+      const exact = names.flatMap((name) =>
+        (byName.get(name) ?? []).filter((one) => name.length > 1 || one.text === plain),
+      );
       const found: [Token, Hit['how']][] = [
         ...exact.filter((one) => one.text === plain).map((one) => [one, 'same'] as [Token, 'same']),
         ...exact

@@ -32,12 +32,16 @@ export function useHealthyBoard(
     if (!healthy) {
       const loaded = loadSheet(query.data.text);
       if (!loaded.ok) return { healthy: null, trouble: 'The sheet of this board cannot be read.' };
+      if (loaded.value.sources.length === 0) return { healthy: null, trouble: noSource };
       healthy = studyHealthyBoard(loaded.value, benchSetup(loaded.value, bench));
       studied.set(key, healthy);
     }
     return { healthy, trouble: null };
   }, [query.data, query.error, benchText]);
 }
+
+const noSource =
+  'The sheet of this board names no source yet: add one in Boards > Edit, under Sources.';
 
 /** A job with its board as the bench stands, or what is missing to show it. */
 export type JobOnBoard =

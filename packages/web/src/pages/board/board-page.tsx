@@ -47,6 +47,22 @@ export function BoardPage() {
       </div>
     );
   }
+  if (board.sources.length === 0)
+    return (
+      <div className="column">
+        <Alert
+          type="info"
+          showIcon
+          title={`${board.title} names no source yet`}
+          description={
+            <>
+              Add one under Sources in <Link to={`/boards/${board.id}/edit`}>Edit</Link>, and it can
+              be played.
+            </>
+          }
+        />
+      </div>
+    );
   return <PlayView board={board} sheet={sheet.data} />;
 }
 
