@@ -188,3 +188,37 @@ test('a netlist is looked at before it is kept, and a sheet is written for other
   await expect(panel).toContainText('it changes nothing', { timeout: 20_000 });
   await expect(page.getByRole('button', { name: 'Keep it as a new version' })).toBeDisabled();
 });
+
+test('Edit and the schematic go along; a pin table is read by a box drawn around it', async ({
+  page,
+  context,
+}) => {
+  await page.goto('/boards/cairn-14/edit');
+  await expect(page.getByText('Nothing found wrong')).toBeVisible({ timeout: 30_000 });
+  const opened = context.waitForEvent('page');
+  await page.getByRole('button', { name: 'Schematic' }).click();
+  const other = await opened;
+  await expect(drawn(other)).toBeVisible({ timeout: 20_000 });
+  await page.getByLabel('Search the table').fill('PLTRST#');
+  await page.locator('.dsg-cell:has(input[value="PLTRST#"])').first().click();
+  await expect(other.locator('rect.is-chosen').first()).toBeVisible();
+  await other.getByLabel('Search the pages').fill('PU9');
+  await other.locator('rect[data-name="PU9"]').first().click();
+  await expect(page.getByLabel('Search the table')).toHaveValue('PU9');
+
+  // The chip as it is drawn serves as its table: numbers beside the names in each row.
+  await other.getByLabel('Search the pages').fill('');
+  await other.getByRole('button', { name: 'Pin table' }).click();
+  await other.getByRole('button', { name: 'Whole' }).click();
+  const sheet = (await other.locator('.page-sheet').boundingBox())!;
+  await other.mouse.move(sheet.x + sheet.width * 0.05, sheet.y + sheet.height * 0.1);
+  await other.mouse.down();
+  await other.mouse.move(sheet.x + sheet.width * 0.3, sheet.y + sheet.height * 0.3);
+  await other.mouse.up();
+  const panel = other.getByLabel('Pin table');
+  await expect(panel.locator('tr').first()).toBeVisible();
+  await panel.getByLabel('Chip').click();
+  await other.keyboard.type('PU9');
+  await other.keyboard.press('Enter');
+  await expect(panel).toContainText(/\d pins get their numbers|Nothing of it is new/);
+});

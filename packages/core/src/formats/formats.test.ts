@@ -14,6 +14,8 @@ import {
   ipcD356,
   kicadNetlist,
   parseIpcD356,
+  parseReadingsCsv,
+  readingsCsv,
   parseKicadNetlist,
   parseTableCsv,
   tableCsv,
@@ -235,6 +237,28 @@ describe('there and back', () => {
       const file = tableCsv(cairnText, table);
       expect(compareSheets(cairnText, taken(cairnText, file).text)).toEqual([]);
     }
+  });
+});
+
+describe('readings as CSV', () => {
+  it('read back as the same readings: place, reference, value, what was attached', () => {
+    const board = boardOf(cairnText);
+    const lines = [
+      'net,point,reference,polarity,mode,phase,value,attached,lifted,source,note',
+      'VMAIN,,,,volts,standby,19.42,none,,adapter,"a note, with a comma"',
+      ',PQ1.G,,,volts,standby,6.2^,panel memory,R4,adapter,',
+      'VIN,,VA_MID,,volts,trying,0.2~0.6,none,,adapter,',
+      '1V8_S5,,,,ohms,cold,OL,none,,,',
+      '1V8_S5,,,,ohms,cold,>1k,none,,,',
+      '1V8_S5,,,,ohms,cold,beep,none,,,',
+      '3V3_ALW,,,black-on-point,diode,cold,0.412,none,,,',
+      '3V3_ALW,,,,volts,run,?,none,,adapter,',
+    ].join('\n');
+    const read = parseReadingsCsv(board, lines);
+    if (!read.ok) throw new Error(JSON.stringify(read.error));
+    const file = readingsCsv(read.value);
+    expect(parseReadingsCsv(board, file)).toEqual(read);
+    expect(file.split('\r\n')).toHaveLength(10);
   });
 });
 

@@ -1,6 +1,6 @@
 export { spiceNetlist } from './netlist/spice.ts';
 export { dictionaryCsv } from './csv/dictionary-csv.ts';
-export { parseReadingsCsv, type FileTrouble } from './csv/readings-csv.ts';
+export { parseReadingsCsv, readingsCsv, type FileTrouble } from './csv/readings-csv.ts';
 export { parseFindingsYaml, parseSignsYaml, type SignsFile } from './evidence-yaml.ts';
 export { parseSweepPaste, type PastedSweep } from './csv/sweep-csv.ts';
 export { kicadNetlist, parseKicadNetlist } from './netlist/kicad.ts';

@@ -22,3 +22,4 @@ export {
 export { fillBlanks, type Join } from './blanks.ts';
 export { sheetValue, takeIn, type Taken, type Taking } from './take-in.ts';
 export { netKindByName, netRoleByName, partKindByLetters } from './guess-kind.ts';
+export { pinTableIn, takePinTable, type PinRow } from './pin-table.ts';

@@ -11,6 +11,8 @@ import {
   foldName,
   indexDocument,
   kindOfWord,
+  pinTableIn,
+  takePinTable,
   sheetValue,
   takeIn,
   wordsOf,
@@ -330,6 +332,57 @@ describe('candidates are taken into a sheet', () => {
       'R91: one of its ends is on a net that is not known.',
       'Q9: what kind of part it is stands nowhere.',
     ]);
+  });
+});
+
+describe('a pin table in a data sheet', () => {
+  const table = page([
+    run(40, 60, 'PIN'),
+    run(80, 60, 'NAME'),
+    run(140, 60, 'DESCRIPTION'),
+    run(40, 80, '1'),
+    run(80, 80, 'VIN'),
+    run(140, 80, 'Feed, 4.5 to 24 V'),
+    run(40, 100, '2'),
+    run(80, 100, 'EN'),
+    run(140, 100, 'High lets it on.'),
+    run(140, 108, 'Do not leave it open.'),
+    run(40, 120, '3,'),
+    run(50, 120, '8'),
+    run(80, 120, 'GND'),
+    run(40, 140, '4'),
+    run(80, 140, 'LX1'),
+    run(500, 80, '9'),
+    run(520, 80, 'ELSEWHERE'),
+  ]);
+  const box = { x: 30, y: 45, w: 300, h: 120 };
+
+  it('is read row by row, several numbers of one name too, and nothing beside the box', () => {
+    expect(pinTableIn(table, box)).toEqual([
+      { number: '1', name: 'VIN', says: 'Feed, 4.5 to 24 V' },
+      { number: '2', name: 'EN', says: 'High lets it on. Do not leave it open.' },
+      { number: '3', name: 'GND', says: '' },
+      { number: '8', name: 'GND', says: '' },
+      { number: '4', name: 'LX1', says: '' },
+    ]);
+    expect(pinTableIn(table, { ...box, h: 20 })).toEqual([]);
+    // The name first, and balls of a grid.
+    expect(
+      pinTableIn(page([run(40, 60, 'VCC'), run(80, 60, 'B2'), run(140, 60, 'Supply')]), box),
+    ).toEqual([{ number: 'B2', name: 'VCC', says: 'Supply' }]);
+  });
+
+  it('gives the pins of a chip their numbers; what the sheet does not have stays open', () => {
+    const taken = takePinTable(cairnText, 'PU4', pinTableIn(table, box));
+    if (!taken.ok) throw new Error(taken.error.join());
+    expect(taken.value.done).toEqual(['PU4.VIN is pin 1', 'PU4.EN is pin 2', 'PU4.GND is pin 3']);
+    expect(taken.value.left).toEqual([
+      'GND (8): GND has a number already; write a pin of its own.',
+      'LX1 (4): PU4 has no such pin on this sheet.',
+    ]);
+    const again = takePinTable(taken.value.text, 'PU4', pinTableIn(table, box));
+    expect(again.ok && again.value.done).toEqual([]);
+    expect(takePinTable(cairnText, 'PU99', []).ok).toBe(false);
   });
 });
 

@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { fail, ok, type Result } from '../../base/index.ts';
+import { fail, ok, unreachable, type Result } from '../../base/index.ts';
 import { findNet, type Board, type NetId } from '../../board/index.ts';
 import {
   makeReading,
@@ -9,6 +9,8 @@ import {
   type Phase,
   type ProbePlace,
   type Reading,
+  type ReadingValue,
+  usualMeter,
 } from '../../readings/index.ts';
 
 /** What cannot be read in a file, on which line; lines count from 1. */
@@ -80,6 +82,52 @@ export function parseReadingsCsv(
   });
   return troubles.length > 0 ? fail(troubles) : ok(readings);
 }
+
+/**
+ * Readings as CSV (RFC 4180, comma, CRLF) that reads back as the same readings: place, mode, phase, value,
+ * what was attached and lifted. Lost: who and when, the meter, what a bench supply was set to, the version
+ * of the sheet, and that a value had not settled.
+ */
+export function readingsCsv(readings: readonly Reading[]): string {
+  const rows = readings.map(
+    ({ at, reference, polarity, mode, phase, value, attached, lifted, source, note }) => [
+      // A place says its net itself.
+      at.part === null ? at.net : '',
+      at.part === null ? '' : at.pin === null ? at.part : `${at.part}.${at.pin}`,
+      reference?.net ?? '',
+      mode === 'diode' ? polarity : '',
+      mode,
+      phase,
+      writtenValue(value),
+      attached.length > 0 ? attached.join(' ') : 'none',
+      lifted.join(' '),
+      source?.id ?? '',
+      note,
+    ],
+  );
+  return `${Papa.unparse([[...columns], ...rows], { newline: '\r\n' })}\r\n`;
+}
+
+/** As the entry line takes it, to the last digit. */
+function writtenValue(value: ReadingValue): string {
+  switch (value.kind) {
+    case 'number':
+      return `${value.value}${value.trend === 'rising' ? '^' : value.trend === 'falling' ? '_' : ''}`;
+    case 'swinging':
+      return `${value.low}~${value.high}`;
+    // A bound that is not the meter's own was typed as one.
+    case 'over':
+      return ownLimits.includes(value.limit) ? 'OL' : `>${value.limit}`;
+    case 'beep':
+      return value.limit === usualMeter.beepOhms ? 'beep' : `<${value.limit}`;
+    case 'unreached':
+      return '?';
+    default:
+      return unreachable(value);
+  }
+}
+
+const ownLimits = [usualMeter.mostOhms, usualMeter.mostDiodeVolts, usualMeter.mostVolts];
 
 /** More cells than columns: mostly a decimal comma that was taken for the end of a cell. */
 export function extraCells(cells: readonly string[], columns: number): string {

@@ -3,7 +3,7 @@ import { Alert, Button, Input, Segmented, Skeleton } from 'antd';
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { BoardDetail } from '@jiko/contract';
-import { chipKinds, partKinds, sheetKeys } from '@jiko/core/board';
+import { chipKinds, partKinds, sheetKeys, type NetId, type PartRef } from '@jiko/core/board';
 import {
   compareSheets,
   pinCells,
@@ -15,6 +15,7 @@ import {
   type SheetRow,
   type SheetTable,
 } from '@jiko/core/sheet-edit';
+import { useBeside } from '../../data/beside.ts';
 import { boardQuery } from '../../data/queries.ts';
 import { saveSheet } from '../../data/save-sheet.ts';
 import { sheetCheckQuery } from '../../data/sheet-check.ts';
@@ -123,6 +124,19 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
     }
   };
   const changes = useMemo(() => compareSheets(sheet.text, settled), [sheet.text, settled]);
+  const chipNames = new Set(rowsOf(settled, 'chips').map((row) => row.name as string));
+  // The schematic in its own window goes along, and what is clicked there is looked up here.
+  const tell = useBeside(sheet.id, 'work', (named) => {
+    setShown(named.kind === 'net' ? 'nets' : chipNames.has(named.ref) ? 'chips' : 'parts');
+    setWanted(named.kind === 'net' ? named.net : named.ref);
+  });
+  const follow = (row: SheetRow): void => {
+    const name = row.name ?? row.chip ?? '';
+    if (shown === 'nets' && name) tell({ kind: 'net', net: name as NetId });
+    else if (shown === 'points' && row.net) tell({ kind: 'net', net: row.net as NetId });
+    else if (name && ['parts', 'chips', 'pins'].includes(shown))
+      tell({ kind: 'part', ref: name as PartRef });
+  };
   const cells = shown === 'pins' ? pinCells : tables[shown];
 
   return (
@@ -151,6 +165,11 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
         <Button type="primary" disabled={!isChanged} loading={isSaving} onClick={() => void save()}>
           Save a version (Ctrl S)
         </Button>
+        <Button
+          onClick={() => window.open(`/boards/${sheet.id}/schematic`, `jiko-schematic-${sheet.id}`)}
+        >
+          Schematic
+        </Button>
         <Link to={`/boards/${sheet.id}`}>Play</Link>
         <Link to={`/boards/${sheet.id}/versions`}>Versions</Link>
       </header>
@@ -176,7 +195,14 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
               onChange={(event) => setWanted(event.target.value)}
             />
           </div>
-          <SheetTableGrid key={shown} cells={cells} rows={rows} height={430} onRows={change} />
+          <SheetTableGrid
+            key={shown}
+            cells={cells}
+            rows={rows}
+            height={430}
+            onRows={change}
+            onRow={follow}
+          />
           <div className="edit-below">
             <div aria-label="What is wrong" role="list" className="issues">
               <h2>

@@ -12,11 +12,14 @@ export function SheetTableGrid({
   rows,
   height,
   onRows,
+  onRow,
 }: {
   cells: readonly { key: string; title: string; wide?: number }[];
   rows: SheetRow[];
   height: number;
   onRows: (rows: SheetRow[]) => void;
+  /** The row the cursor is in. */
+  onRow: (row: SheetRow) => void;
 }) {
   const columns = useMemo(
     () =>
@@ -35,6 +38,10 @@ export function SheetTableGrid({
     <DataSheetGrid<SheetRow>
       value={rows}
       onChange={onRows}
+      onActiveCellChange={({ cell }) => {
+        const row = cell && rows[cell.row];
+        if (row) onRow(row);
+      }}
       columns={columns}
       height={height}
       rowHeight={30}

@@ -15,6 +15,7 @@ export function LookBar({
   hasPhoto,
   onPhoto,
   onTakeBack,
+  onSchematic,
 }: {
   board: Board;
   healthy: HealthyBoard;
@@ -26,6 +27,8 @@ export function LookBar({
   hasPhoto: boolean;
   onPhoto: (file: File) => Promise<void>;
   onTakeBack: () => void;
+  /** Opens the schematic in a window of its own, which goes along. */
+  onSchematic: () => void;
 }) {
   return (
     <div className="look-bar">
@@ -74,6 +77,9 @@ export function LookBar({
         />
       </label>
       <span style={{ flex: 1 }} />
+      <Button size="small" type="text" onClick={onSchematic}>
+        Schematic
+      </Button>
       {hasPhoto && (
         <Popconfirm
           title="Take this photo back?"

@@ -3,13 +3,14 @@ import { Alert } from 'antd';
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { api, boardLookSchema, type BoardLook, type BoardPlace } from '@jiko/contract';
-import { drawnPicture, type NetId, type Side } from '@jiko/core/board';
+import { drawnPicture, type NetId, type PartRef, type Side } from '@jiko/core/board';
 import { evidenceOf } from '@jiko/core/diagnosis';
 import { type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { findingEffects, powerPath } from '@jiko/core/prepare';
 import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
+import { useBeside } from '../../data/beside.ts';
 import { useBenchState } from '../../data/bench-state.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { request } from '../../data/http.ts';
@@ -126,13 +127,21 @@ function LookView({
     setMarked({ part: ref, at: null });
     return true;
   };
-  const select = (ref: string): void => {
+  const show = (ref: string): void => {
     const at = drawn.placeOf(ref);
     const own = places.find((one) => one.ref === ref && pictures.some((p) => p.id === one.frame));
     setMarked({ part: ref, at: null });
     setPlacing(false);
     const there = own?.at.side ?? at?.side;
     if (there) setSide(there);
+  };
+  const tell = useBeside(board.id, 'work', (named) => {
+    if (named.kind === 'part') show(named.ref);
+    else setTo(named.net);
+  });
+  const select = (ref: string): void => {
+    tell({ kind: 'part', ref: ref as PartRef });
+    show(ref);
   };
   const click = (at: { u: number; v: number }): void => {
     if (isPlacing && marked?.part) {
@@ -141,6 +150,7 @@ function LookView({
       return;
     }
     const near = snapTo(spots, at, aspect);
+    if (near) tell({ kind: 'part', ref: near.ref as PartRef });
     setMarked(near ? { part: near.ref, at: null } : { part: null, at: { side, ...at, frame } });
   };
 
@@ -161,6 +171,9 @@ function LookView({
             await client.invalidateQueries(lookQuery(board.id));
           }}
           onTakeBack={() => photo && takeBack.mutate(photo.id)}
+          onSchematic={() =>
+            window.open(`/boards/${board.id}/schematic?job=${id}`, `jiko-schematic-${board.id}`)
+          }
         />
         {(trouble ?? editing.trouble ?? look.error) && (
           <Alert type="error" title={trouble ?? editing.trouble ?? look.error?.message} closable />

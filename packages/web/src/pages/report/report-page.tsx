@@ -3,6 +3,7 @@ import dayjs from 'dayjs';
 import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { api } from '@jiko/contract';
+import { readingsCsv } from '@jiko/core/formats';
 import { buildReport, reportMarkdown } from '@jiko/core/report';
 import { useHealthyBoard } from '../../data/job-on-board.ts';
 import { useJob } from '../../data/queries.ts';
@@ -51,6 +52,21 @@ export function ReportPage() {
   return (
     <article className="report">
       <Space className="no-print" style={{ float: 'right' }}>
+        <Button
+          onClick={() =>
+            saveFile(
+              `${report.title.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.csv`,
+              readingsCsv(
+                job.readings
+                  .filter((one) => one.standing.kind === 'stands')
+                  .map((one) => one.reading),
+              ),
+              'text/csv',
+            )
+          }
+        >
+          Readings as CSV
+        </Button>
         <Button onClick={save}>Save as Markdown</Button>
         <Button type="primary" onClick={() => window.print()}>
           Print

@@ -3,7 +3,7 @@ import { Alert, Button, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { loadSheet, type Board } from '@jiko/core/board';
-import type { Named } from '@jiko/core/schematic';
+import type { Box, Named } from '@jiko/core/schematic';
 import { useBeside } from '../../data/beside.ts';
 import { useBenchState } from '../../data/bench-state.ts';
 import { documentsQuery } from '../../data/documents.ts';
@@ -15,6 +15,7 @@ import type { PageMark } from '../../widgets/schematic/page-view.tsx';
 import { useShownDocument } from '../../widgets/schematic/shown-document.ts';
 import { SchematicView, type Wanted } from '../../widgets/schematic/schematic-view.tsx';
 import type { BoardDetail } from '@jiko/contract';
+import { PinTablePanel } from './pin-table-panel.tsx';
 import { TakePanel } from './take-panel.tsx';
 import { DocumentsPanel } from './documents-panel.tsx';
 import './schematic-page.css';
@@ -97,7 +98,8 @@ function Beside({
   const tell = useBeside(board.id, 'schematic', told);
   const chosen = onAsked ? asked : own;
   const list = documents.data ?? [];
-  const [isReading, setReading] = useState(false);
+  const [beside, setBeside] = useState<'nothing' | 'reading' | 'pins'>('nothing');
+  const [marked, setMarked] = useState<{ page: number; box: Box } | null>(null);
   const [shown, setShown] = useShownDocument(board.id);
   const [wanted, setWanted] = useState<Wanted | null>(null);
   const document = list.find((one) => one.id === shown) ?? list[0];
@@ -116,9 +118,20 @@ function Beside({
         )}
         <span style={{ flex: 1 }} />
         {sheet && list.length > 0 && (
-          <Button onClick={() => setReading(!isReading)} aria-pressed={isReading}>
-            {isReading ? 'Close what was read' : 'Read from it'}
-          </Button>
+          <>
+            <Button
+              aria-pressed={beside === 'reading'}
+              onClick={() => setBeside(beside === 'reading' ? 'nothing' : 'reading')}
+            >
+              {beside === 'reading' ? 'Close what was read' : 'Read from it'}
+            </Button>
+            <Button
+              aria-pressed={beside === 'pins'}
+              onClick={() => setBeside(beside === 'pins' ? 'nothing' : 'pins')}
+            >
+              Pin table
+            </Button>
+          </>
         )}
         <DocumentsPanel board={board.id} documents={list} />
       </header>
@@ -138,7 +151,7 @@ function Beside({
           </p>
         </div>
       )}
-      <div className={isReading ? 'with-reading' : 'pages-alone'}>
+      <div className={beside === 'nothing' ? 'pages-alone' : 'with-reading'}>
         <SchematicView
           board={board}
           documents={list}
@@ -146,14 +159,24 @@ function Beside({
           onShown={setShown}
           wanted={wanted}
           chosen={chosen}
-          compact={isReading}
+          compact={beside !== 'nothing'}
+          onBox={beside === 'pins' ? (page, box) => setMarked({ page, box }) : null}
           markOf={markOf}
           onChoose={(named) => {
             told(named);
             tell(named);
           }}
         />
-        {isReading && sheet && document && (
+        {beside === 'pins' && sheet && document && (
+          <PinTablePanel
+            key={sheet.hash}
+            sheet={sheet}
+            board={board}
+            document={document}
+            marked={marked}
+          />
+        )}
+        {beside === 'reading' && sheet && document && (
           <TakePanel
             sheet={sheet}
             document={document}

@@ -1,12 +1,12 @@
 import { Button } from 'antd';
-import { useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type MouseEvent, type PointerEvent } from 'react';
 import {
   TransformComponent,
   TransformWrapper,
   type ReactZoomPanPinchRef,
 } from 'react-zoom-pan-pinch';
 import type { VerdictKind } from '@jiko/core/readings';
-import type { BoardNames, DocumentIndex, Hit, Named, Token } from '@jiko/core/schematic';
+import type { BoardNames, Box, DocumentIndex, Hit, Named, Token } from '@jiko/core/schematic';
 import { VerdictShape } from '../verdict-mark.tsx';
 import { PageCanvas } from './page-canvas.tsx';
 import { zoomFor } from './view-state.ts';
@@ -34,6 +34,7 @@ export function PageView({
   isChosen,
   markOf,
   onChoose,
+  onBox = null,
 }: {
   document: string;
   page: DocumentIndex['pages'][number];
@@ -44,7 +45,10 @@ export function PageView({
   isChosen: (named: Named) => boolean;
   markOf: (named: Named) => PageMark | null;
   onChoose: (named: Named) => void;
+  /** A box is being marked: what is drawn with the pointer, instead of moving the page. */
+  onBox?: ((box: Box) => void) | null;
 }) {
+  const [corner, setCorner] = useState<{ from: DOMPoint; to: DOMPoint } | null>(null);
   const frame = useRef<HTMLDivElement>(null);
   const zoom = useRef<ReactZoomPanPinchRef>(null);
   const pressed = useRef<{ x: number; y: number } | null>(null);
@@ -105,6 +109,7 @@ export function PageView({
   }, [hitKey, page.page, fit]);
 
   const click = (event: MouseEvent<SVGSVGElement>): void => {
+    if (onBox) return;
     const start = pressed.current;
     // A pan ends with a click as well: it means nothing.
     if (start && Math.hypot(event.clientX - start.x, event.clientY - start.y) > 4) return;
@@ -159,6 +164,7 @@ export function PageView({
         limitToBounds={false}
         wheel={{ step: 0.12 }}
         doubleClick={{ disabled: true }}
+        panning={{ disabled: onBox !== null }}
         onZoomStop={({ state }) => setSharp((now) => Math.max(now, Math.ceil(state.scale)))}
       >
         <div className="zoom">
@@ -184,7 +190,24 @@ export function PageView({
               viewBox={`0 0 ${page.width} ${page.height}`}
               role="img"
               aria-label={`Page ${page.page}`}
-              onMouseDown={(event) => (pressed.current = { x: event.clientX, y: event.clientY })}
+              className={onBox ? 'is-marking' : ''}
+              onPointerDown={(event) => {
+                pressed.current = { x: event.clientX, y: event.clientY };
+                const at = onBox && pointAt(event);
+                if (!at) return;
+                event.currentTarget.setPointerCapture(event.pointerId);
+                setCorner({ from: at, to: at });
+              }}
+              onPointerMove={(event) => {
+                const at = corner && pointAt(event);
+                if (at) setCorner({ from: corner.from, to: at });
+              }}
+              onPointerUp={() => {
+                if (!corner) return;
+                setCorner(null);
+                const box = boxBetween(corner.from, corner.to);
+                if (box.w > 5 && box.h > 5) onBox?.(box);
+              }}
               onClick={click}
             >
               {known
@@ -197,6 +220,9 @@ export function PageView({
                 .map((one, at) => (
                   <rect key={at} className="is-hit" {...boxAround(one.box, 2)} rx={1.5} />
                 ))}
+              {corner && (
+                <rect className="is-marked" {...boxAround(boxBetween(corner.from, corner.to), 0)} />
+              )}
               {hit && <rect className="is-here" {...boxAround(hit.box, 3)} rx={2} />}
               {known.map(({ token, named }, at) => (
                 <rect
@@ -223,6 +249,19 @@ const boxAround = (box: { x: number; y: number; w: number; h: number }, by: numb
   width: box.w + 2 * by,
   height: box.h + 2 * by,
 });
+
+const boxBetween = (a: DOMPoint, b: DOMPoint): Box => ({
+  x: Math.min(a.x, b.x),
+  y: Math.min(a.y, b.y),
+  w: Math.abs(a.x - b.x),
+  h: Math.abs(a.y - b.y),
+});
+
+/** Where a pointer is, in points of the page. */
+function pointAt(event: PointerEvent<SVGSVGElement>): DOMPoint | null {
+  const toPage = event.currentTarget.getScreenCTM()?.inverse();
+  return toPage ? new DOMPoint(event.clientX, event.clientY).matrixTransform(toPage) : null;
+}
 
 function Mark({ token, mark }: { token: Token; mark: PageMark }) {
   const height = token.turn === 90 || token.turn === 270 ? token.w : token.h;

@@ -4,7 +4,7 @@ import type { InputRef } from 'antd';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import type { BoardDocument } from '@jiko/contract';
 import type { Board } from '@jiko/core/board';
-import { boardNames, isSame, type DocumentIndex, type Named } from '@jiko/core/schematic';
+import { boardNames, isSame, type Box, type DocumentIndex, type Named } from '@jiko/core/schematic';
 import { documentIndexQuery } from '../../data/documents.ts';
 import { PageThumb } from './page-canvas.tsx';
 import { PageView, type PageMark } from './page-view.tsx';
@@ -23,6 +23,8 @@ export interface SchematicProps {
   /** What was read of a net and how it was judged, or what is expected; drawn beside its name. */
   markOf: (named: Named) => PageMark | null;
   onChoose: (named: Named) => void;
+  /** Marking a box on the page; null where that is not asked for. */
+  onBox?: ((page: number, box: Box) => void) | null;
   /** In a split: no row of thumbnails. */
   compact?: boolean;
   /** Further buttons of the bar. */
@@ -76,6 +78,7 @@ function Pages({
   onChoose,
   compact = false,
   wanted = null,
+  onBox = null,
   more,
 }: Omit<SchematicProps, 'documents' | 'shown' | 'onShown'> & {
   document: BoardDocument;
@@ -245,6 +248,7 @@ function Pages({
             names={names}
             isChosen={(named) => isSame(named, chosen ?? state.chosen)}
             markOf={markOf}
+            onBox={onBox && ((box) => onBox(here.page, box))}
             onChoose={(named) => {
               act({ do: 'choose', named });
               onChoose(named);
