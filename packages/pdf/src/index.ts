@@ -1,1 +1,1 @@
-export { mostPages, PdfTrouble, readPdf, type PdfContent } from './read-pdf.ts';
+export { mostPages, PdfTrouble, readPdf, type PdfContent, type Share } from './read-pdf.ts';

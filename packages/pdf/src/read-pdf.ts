@@ -1,7 +1,8 @@
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import type { Box, PageContent, PageLine, PageRun, Turn } from '@jiko/core/schematic';
-import { getDocument, OPS, Util } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { pdfHome, pdfjs } from './pdfjs.ts';
+
+const { getDocument, OPS, Util } = pdfjs;
 
 /** More pages than any board's schematic has: beyond it a file is something else, or meant to hurt. */
 export const mostPages = 1000;
@@ -16,7 +17,12 @@ export interface PdfContent {
 /** Why a file is no document that can be shown, in words for the user. */
 export class PdfTrouble extends Error {}
 
-const home = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
+/** Every so many pages of a document, from the given one on: several threads share it. */
+export interface Share {
+  of: number;
+  /** From 0. */
+  part: number;
+}
 
 /**
  * Reads texts, straight lines and rectangles of a PDF with their places, in points from the upper left
@@ -24,7 +30,10 @@ const home = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.
  * Throws PdfTrouble for what is no PDF, is locked or has too many pages; a page that cannot be read
  * is named and left empty.
  */
-export async function readPdf(bytes: Uint8Array): Promise<PdfContent> {
+export async function readPdf(
+  bytes: Uint8Array,
+  { of, part }: Share = { of: 1, part: 0 },
+): Promise<PdfContent> {
   const task = getDocument({
     // The library takes the buffer over.
     data: new Uint8Array(bytes),
@@ -34,8 +43,8 @@ export async function readPdf(bytes: Uint8Array): Promise<PdfContent> {
     enableXfa: false,
     maxImageSize: 1,
     verbosity: 0,
-    cMapUrl: join(home, 'cmaps/'),
-    standardFontDataUrl: join(home, 'standard_fonts/'),
+    cMapUrl: join(pdfHome, 'cmaps/'),
+    standardFontDataUrl: join(pdfHome, 'standard_fonts/'),
   });
   try {
     const document = await task.promise.catch((error: Error) => {
@@ -47,7 +56,7 @@ export async function readPdf(bytes: Uint8Array): Promise<PdfContent> {
       );
     const pages: PageContent[] = [];
     const troubles: PdfContent['troubles'] = [];
-    for (let number = 1; number <= document.numPages; number++) {
+    for (let number = 1 + part; number <= document.numPages; number += of) {
       try {
         pages.push(await readPage(document, number));
       } catch (error) {

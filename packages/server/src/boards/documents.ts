@@ -1,7 +1,7 @@
 import type { BoardDocument } from '@jiko/contract';
 import type { PdfContent } from '@jiko/pdf';
 import { boardProblem, type Outcome } from '../outcome.ts';
-import { readPdfAside } from './pdf-reader.ts';
+import { expectDocument, readPdfAside } from './pdf-reader.ts';
 
 /** PDFs of a board, with what was read of their pages. */
 export interface DocumentStore {
@@ -46,6 +46,7 @@ export function makeDocuments(store: DocumentStore): DocumentUseCases {
   return {
     async list(board) {
       if (!(await store.has(board))) return missing(board);
+      expectDocument();
       return { ok: true, value: await store.list(board) };
     },
     async add(board, { id, kind, name }, content) {

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { PdfAnswer } from './pdf-worker.ts';
+import type { PdfAnswer, PdfQuestion } from './pdf-worker.ts';
 
 /** Longer than any schematic takes: 60 pages are read in about two seconds. */
 export const usualLimitSeconds = 30;
@@ -18,39 +18,112 @@ export function readPdfAside(
   limitSeconds = usualLimitSeconds,
   limitBytes = usualLimitBytes,
 ): Promise<PdfAnswer> {
-  const answer = before.then(() => readNow(bytes, limitSeconds, limitBytes));
+  const answer = before.then(async () => {
+    const parts = await Promise.all(
+      Array.from({ length: threads }, (_, part) =>
+        readNow({ bytes, share: { of: threads, part } }, limitSeconds, limitBytes),
+      ),
+    );
+    return together(parts);
+  });
   before = answer;
   return answer;
 }
 
-function readNow(bytes: Uint8Array, limitSeconds: number, limitBytes: number): Promise<PdfAnswer> {
+/** Pages are shared by so many threads: a schematic is there while one looks. */
+const threads = 2;
+
+/** The pages of all shares in order; what one could not read, none did. */
+function together(parts: readonly PdfAnswer[]): PdfAnswer {
+  const failed = parts.find((one) => !one.ok);
+  if (failed) return failed;
+  const read = parts.flatMap((one) => (one.ok ? [one.content] : []));
+  return {
+    ok: true,
+    content: {
+      pages: read.flatMap((one) => one.pages).sort((a, b) => a.page - b.page),
+      troubles: read.flatMap((one) => one.troubles).sort((a, b) => a.page - b.page),
+    },
+  };
+}
+
+/** Threads that wait for a document: a new one takes longer to load than a schematic to be read. */
+const waiting: { worker: Worker; end: NodeJS.Timeout }[] = [];
+const waitSeconds = 120;
+
+function newThread(): Worker {
+  const worker = new Worker(new URL('./pdf-worker.ts', import.meta.url), {
+    execArgv: ['--import', '@oxc-node/core/register'],
+    resourceLimits: { maxOldGenerationSizeMb: 1024 },
+  });
+  // A thread that waits holds nobody up.
+  worker.unref();
+  return worker;
+}
+
+function letWait(worker: Worker): void {
+  // By name: the thread hangs where its own listeners go too.
+  worker.removeAllListeners('error');
+  worker.unref();
+  const one = {
+    worker,
+    end: setTimeout(() => {
+      waiting.splice(waiting.indexOf(one), 1);
+      void worker.terminate();
+    }, waitSeconds * 1000).unref(),
+  };
+  // What breaks while it waits is asked no more.
+  worker.once('error', () => waiting.splice(waiting.indexOf(one), 1));
+  waiting.push(one);
+}
+
+/** Threads are made ready: somebody looks at the documents of a board. */
+export function expectDocument(): void {
+  while (waiting.length < threads) letWait(newThread());
+}
+
+function takeThread(): Worker {
+  const one = waiting.pop();
+  if (!one) return newThread();
+  clearTimeout(one.end);
+  one.worker.removeAllListeners('error');
+  return one.worker;
+}
+
+function readNow(
+  question: PdfQuestion,
+  limitSeconds: number,
+  limitBytes: number,
+): Promise<PdfAnswer> {
   return new Promise((resolve) => {
-    const worker = new Worker(new URL('./pdf-worker.ts', import.meta.url), {
-      workerData: bytes,
-      execArgv: ['--import', '@oxc-node/core/register'],
-      resourceLimits: { maxOldGenerationSizeMb: 1024 },
-    });
+    const worker = takeThread();
+    worker.ref();
     // Unpacked streams lie beside the heap, where the thread's own limit does not see them.
     const begun = process.memoryUsage.rss();
     const watch = setInterval(() => {
-      if (process.memoryUsage.rss() - begun > limitBytes) done({ ok: false, why: tooMuch });
+      if (process.memoryUsage.rss() - begun > limitBytes) giveUp(tooMuch);
     }, 100);
-    const done = (answer: PdfAnswer): void => {
-      clearTimeout(timer);
-      clearInterval(watch);
-      resolve(answer);
-      void worker.terminate();
-    };
     const timer = setTimeout(
-      () => done({ ok: false, why: `takes longer than ${limitSeconds} s to read.` }),
+      () => giveUp(`takes longer than ${limitSeconds} s to read.`),
       limitSeconds * 1000,
     );
-    worker.once('message', done);
+    const stop = (): void => {
+      clearTimeout(timer);
+      clearInterval(watch);
+    };
+    const giveUp = (why: string): void => {
+      stop();
+      resolve({ ok: false, why });
+      void worker.terminate();
+    };
+    worker.once('message', (answer: PdfAnswer) => {
+      stop();
+      resolve(answer);
+      letWait(worker);
+    });
     worker.once('error', (error: NodeJS.ErrnoException) =>
-      done({
-        ok: false,
-        why: error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? tooMuch : 'is broken beyond reading.',
-      }),
+      giveUp(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? tooMuch : 'is broken beyond reading.'),
     );
+    worker.postMessage(question);
   });
 }
