@@ -25,6 +25,13 @@ test('pictures of every main view', async ({ page }) => {
   await expect(page.locator('.probe')).toContainText('Tells most');
   await page.screenshot(shot('trace-input-fet-night'));
   await page.getByRole('button', { name: 'Day' }).click();
+  await page.getByRole('textbox', { name: /^Reading at/ }).press('w');
+  await expect(page.locator('.page-frame canvas[data-drawn]').first()).toBeVisible({
+    timeout: 30_000,
+  });
+  await page.waitForTimeout(1000);
+  await page.screenshot(shot('schematic-trace'));
+  await page.getByText('Stages', { exact: true }).click();
 
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Cairn 14 from Raven Pass' }).click();
@@ -119,6 +126,24 @@ test('pictures of every main view', async ({ page }) => {
   await expect(page.getByRole('row', { name: /Cairn 14/ })).toBeVisible();
   await page.screenshot(shot('boards'));
 
+  await page
+    .getByRole('row', { name: /Rime 15/ })
+    .getByRole('link', { name: 'Schematic' })
+    .click();
+  await expect(page.getByText('No schematic yet.')).toBeVisible();
+  await page
+    .locator('input[type=file]')
+    .setInputFiles(new URL('../sheets/cairn-14.schematic.pdf', import.meta.url).pathname);
+  await expect(page.locator('.page-frame canvas[data-drawn]').first()).toBeVisible({
+    timeout: 30_000,
+  });
+  await page.getByRole('button', { name: 'Read from it' }).click();
+  await page.locator('.take-panel .row-go').nth(1).click({ timeout: 20_000 });
+  await page.getByRole('alert').getByLabel('Close').click();
+  await page.waitForTimeout(800);
+  await page.screenshot(shot('schematic'));
+
+  await page.goto('/boards');
   await page.getByRole('link', { name: 'Cairn 14' }).click();
   await page.getByLabel('Faults').fill('PL7 open');
   await page.keyboard.press('Enter');
