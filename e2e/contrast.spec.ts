@@ -14,6 +14,8 @@ const views: [string, string, string][] = [
   ['Report', `${demo(1)}/report`, 'table'],
   ['Boards', '/boards', 'table'],
   ['Board', '/boards/cairn-14', 'table'],
+  ['Schematic', '/boards/cairn-14/schematic', '.page-frame canvas[data-drawn]'],
+  ['Sums', '/sums/injection', '.answer dd'],
 ];
 
 for (const light of ['day', 'night'])

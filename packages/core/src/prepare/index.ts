@@ -20,3 +20,4 @@ export {
   type PowerPlan,
 } from './power-plan.ts';
 export { findingEffects, type FindingEffect } from './finding-effect.ts';
+export { sumFills, type SumFill } from './sum-fills.ts';

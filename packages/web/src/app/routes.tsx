@@ -80,6 +80,12 @@ export const router = createBrowserRouter([
           Component: (await import('../pages/versions/versions-page.tsx')).VersionsPage,
         }),
       },
+      ...['sums', 'sums/:id'].map((path) => ({
+        path,
+        lazy: async () => ({
+          Component: (await import('../pages/sums/sums-page.tsx')).SumsPage,
+        }),
+      })),
       {
         path: 'words',
         lazy: async () => ({

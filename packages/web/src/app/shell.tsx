@@ -29,6 +29,7 @@ export function Shell() {
             <>
               <NavLink to="/jobs">Jobs</NavLink>
               <NavLink to="/boards">Boards</NavLink>
+              <NavLink to="/sums">Sums</NavLink>
               <NavLink to="/words">Words</NavLink>
               <NavLink to="/shop">Shop</NavLink>
             </>
@@ -93,6 +94,7 @@ function JobTabs({ id }: { id: string }) {
           )}
         </NavLink>
       ))}
+      <NavLink to="/sums">Sums</NavLink>
       <span className="job-name" style={{ alignSelf: 'center', marginLeft: 12 }}>
         {job?.intake?.device}
       </span>

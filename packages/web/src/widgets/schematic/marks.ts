@@ -17,13 +17,17 @@ export function marksOf(
     if (named.kind !== 'net' || !findNet(healthy.board, named.net)) return null;
     const isAsked = named.net === asked;
     const last = lastRead(trace, named.net);
-    if (last) return { text: readText(last), verdict: last.verdict.kind, isAsked };
-    if (!isAsked || named.net === healthy.board.ground) return null;
     const mode = phase === 'cold' ? 'ohms' : 'volts';
-    return {
-      text: `expect ${shortExpectation(healthy.expect(named.net, mode, phase))}`,
-      verdict: null,
-      isAsked,
-    };
+    const expected = `expect ${shortExpectation(healthy.expect(named.net, mode, phase))}`;
+    if (last) {
+      const read = readText(last);
+      return {
+        text: isAsked ? `${read} · ${expected}` : read,
+        verdict: last.verdict.kind,
+        isAsked,
+      };
+    }
+    if (!isAsked || named.net === healthy.board.ground) return null;
+    return { text: expected, verdict: null, isAsked };
   };
 }
