@@ -30,16 +30,6 @@ export function SumsPage() {
           value={wanted}
           onChange={(event) => setWanted(event.target.value)}
         />
-        <ul>
-          {shown.map((one) => (
-            <li key={one.id}>
-              <NavLink to={`/sums/${one.id}`} className={one === sum ? 'is-here' : ''}>
-                {one.title}
-              </NavLink>
-            </li>
-          ))}
-          {shown.length === 0 && <li className="quiet">No sum has that in it.</li>}
-        </ul>
         <label>
           <span className="quiet">Values from the sheet of </span>
           <Select
@@ -59,6 +49,16 @@ export function SumsPage() {
             ]}
           />
         </label>
+        <ul>
+          {shown.map((one) => (
+            <li key={one.id}>
+              <NavLink to={`/sums/${one.id}`} className={one === sum ? 'is-here' : ''}>
+                {one.title}
+              </NavLink>
+            </li>
+          ))}
+          {shown.length === 0 && <li className="quiet">No sum has that in it.</li>}
+        </ul>
       </nav>
       <SumView key={sum.id} sum={sum} board={board} />
     </div>

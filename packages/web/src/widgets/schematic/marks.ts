@@ -21,11 +21,10 @@ export function marksOf(
     const expected = `expect ${shortExpectation(healthy.expect(named.net, mode, phase))}`;
     if (last) {
       const read = readText(last);
-      return {
-        text: isAsked ? `${read} · ${expected}` : read,
-        verdict: last.verdict.kind,
-        isAsked,
-      };
+      const { kind } = last.verdict;
+      // What is good says itself what was expected.
+      const text = isAsked && kind !== 'good' ? `${read} · ${expected}` : read;
+      return { text, verdict: kind, isAsked };
     }
     if (!isAsked || named.net === healthy.board.ground) return null;
     return { text: expected, verdict: null, isAsked };
