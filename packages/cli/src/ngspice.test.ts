@@ -351,10 +351,17 @@ describe('whole Cairn 14 against ngspice', () => {
       });
     }
   });
+});
 
-  it('running: the solved circuit of the whole healthy board', () => {
+describe('boards that run, exported as SPICE', () => {
+  it.each(['cairn-14', 'fell-13', 'beck-mini'])('%s reads in ngspice as in the play', (id) => {
+    const loaded = loadSheet(
+      readFileSync(new URL(`../../../sheets/${id}.yaml`, import.meta.url), 'utf8'),
+    );
+    if (!loaded.ok) throw new Error('the demo sheet does not load');
+    const board = loaded.value;
     const { play, circuit, volts } = playInFull(board, usualSetup(board));
-    const theirs = ngspice(spiceNetlist(circuit, volts, 'Cairn 14 running'));
+    const theirs = ngspice(spiceNetlist(circuit, volts, `${board.title} running`));
     const nets = board.nets.filter((net) => net.id !== board.ground);
     nets.forEach((net, index) => {
       const ours = play.phases.get('run')?.volts.get(net.id as NetId) ?? NaN;
