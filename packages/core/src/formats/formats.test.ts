@@ -176,8 +176,10 @@ describe('IPC-D-356A', () => {
       y: 2,
     });
     expect(done).toContain('1 parts have their places');
-    // Once more changes nothing.
+    // Once more changes nothing, and a place that somebody gave stays.
     expect(compareSheets(text, taken(text, file).text)).toEqual([]);
+    const moved = taken(text, file.replace('X+010000', 'X+044000'));
+    expect(boardOf(moved.text).parts.find((one) => one.ref === 'R1')?.x).toBe(10);
   });
 });
 

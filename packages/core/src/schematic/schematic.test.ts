@@ -240,6 +240,70 @@ describe('candidates of a page', () => {
     expect(parts.find((one) => one.ref === 'R10')?.isFitted).toBe(true);
   });
 
+  it('a wire that ends in the middle of a longer stroke goes on there: no plate of a capacitor', () => {
+    const { parts } = candidatesOf([
+      page(
+        [run(55, 80, 'RAIL_A', 270), run(84, 92, 'R1'), run(110, 98, 'OUT_B')],
+        [
+          [60, 20, 60, 100],
+          [40, 100, 80, 100],
+          [100, 100, 170, 100],
+        ],
+        [{ x: 80, y: 96, w: 20, h: 8 }],
+      ),
+    ]);
+    expect(parts.find((one) => one.ref === 'R1')?.pins.map((one) => one.net)).toEqual([
+      'RAIL_A',
+      'OUT_B',
+    ]);
+  });
+
+  it('what lies across a box is that box: a narrow chip takes no other reference', () => {
+    const narrow = candidatesOf([
+      page(
+        [
+          run(100, 88, 'U1'),
+          run(133, 112, 'C9'),
+          run(40, 98, 'NET_A'),
+          run(140, 98, 'NET_B'),
+          run(40, 118, 'NET_C'),
+          run(140, 118, 'NET_D'),
+        ],
+        [
+          [40, 100, 100, 100],
+          [130, 100, 190, 100],
+          [40, 120, 100, 120],
+          [130, 120, 190, 120],
+        ],
+        [{ x: 100, y: 90, w: 30, h: 50 }],
+      ),
+    ]);
+    expect(narrow.parts.map((one) => [one.ref, one.pins.length])).toEqual([['U1', 4]]);
+  });
+
+  it('two capacitors to ground make a rail of a net whose name says nothing; one does not', () => {
+    const hung = (count: number) => {
+      const xs = Array.from({ length: count }, (_, at) => 60 + at * 60);
+      return candidatesOf([
+        page(
+          [run(20, 98, 'MYSTERY_X'), ...xs.map((x, at) => run(x + 10, 118, `C${at + 1}`))],
+          [
+            [20, 100, 400, 100],
+            ...xs.flatMap((x): PageLine[] => [
+              [x, 100, x, 115],
+              [x - 6, 115, x + 6, 115],
+              [x - 6, 119, x + 6, 119],
+              [x, 119, x, 130],
+              [x - 6, 130, x + 6, 130],
+              [x - 4, 132, x + 4, 132],
+            ]),
+          ],
+        ),
+      ]).nets.find((one) => one.name === 'MYSTERY_X')?.kind;
+    };
+    expect([hung(1), hung(2)]).toEqual(['signal', 'rail']);
+  });
+
   it('two wires that only cross are two nets; one that ends on another is the same', () => {
     const crossing = (ends: number) =>
       candidatesOf([
@@ -455,6 +519,68 @@ describe('blanks of a sheet made by choices', () => {
     expect(to('1V8_S5_EN')).toBe('PRIM_ON');
     // Volts alone are too little: 5 V may be any of them.
     expect(joins.map((one) => one.to)).not.toContain('PP5V_X');
+  });
+
+  it('two regulators in one chip keep their own enables', () => {
+    const dual: Candidates = {
+      nets: [
+        net('+3V3_ALW', { kind: 'rail', volts: 3.3, domain: 'always' }),
+        net('+5V_ALW', { kind: 'rail', volts: 5, domain: 'always' }),
+        net('GO_THREE'),
+        net('GO_FIVE'),
+      ],
+      parts: [
+        {
+          ref: 'PU1',
+          kind: 'chip',
+          value: '',
+          isFitted: true,
+          pins: [
+            pin('EN1', 'GO_FIVE'),
+            pin('EN2', 'GO_THREE'),
+            pin('VO1', '+5V_ALW'),
+            pin('VO2', '+3V3_ALW'),
+          ],
+          places: [],
+          sure: 0.97,
+        },
+      ],
+      about: [],
+    };
+    const found = fillBlanks(boardOf(text), dual);
+    expect(found.find((one) => one.net === '5V_ALW_EN')?.to).toBe('GO_FIVE');
+    expect(found.find((one) => one.net === '3V3_ALW_EN')?.to).toBe('GO_THREE');
+  });
+
+  it('a stand-in makes room for the real part of its name, and goes where it joins a net to itself', () => {
+    const first = boardOf(text);
+    const guess = first.parts.find((one) => one.isGuess && /^R\d+$/.test(one.ref));
+    if (!guess) throw new Error('a first sheet has stand-ins');
+    const real = {
+      ref: guess.ref as string,
+      kind: 'resistor' as const,
+      value: '47k',
+      isFitted: true,
+      pins: [pin('', '3V3_ALW'), pin('', 'GND')],
+      places: [],
+      sure: 0.97,
+    };
+    const taken = takeIn(text, { joins: [], nets: [], parts: [real] });
+    if (!taken.ok) throw new Error(taken.error.join());
+    expect(taken.value.board.parts.find((one) => one.ref === guess.ref)?.value).toBe(47_000);
+    expect(taken.value.board.parts.find((one) => one.ref === `GUESS_${guess.ref}`)?.isGuess).toBe(
+      true,
+    );
+    // ON_1V8_S5 leads from S5_EN to its enable: one net, and nothing between.
+    const merged = takeIn(text, {
+      joins: [{ net: '1V8_S5_EN' as never, to: 'S5_EN', sure: 1, why: '' }],
+      nets: [],
+      parts: [],
+    });
+    expect(merged.ok && merged.value.board.parts.some((one) => one.ref === 'ON_1V8_S5')).toBe(
+      false,
+    );
+    expect(first.parts.some((one) => one.ref === 'ON_1V8_S5')).toBe(true);
   });
 
   it('keep every name, and the healthy board wakes as before', () => {

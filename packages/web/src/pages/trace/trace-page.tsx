@@ -46,6 +46,7 @@ import { SuspectsPanel } from './suspects-panel.tsx';
 import '../../widgets/probe.css';
 import '../../widgets/readings.css';
 import './trace.css';
+import './beside.css';
 
 export function TracePage() {
   const { id = '' } = useParams();
