@@ -10,7 +10,7 @@ const coreOrder = [
   ['powerup', 'record', 'schematic'],
   ['trace', 'naming'],
   ['diagnosis'],
-  ['prepare'],
+  ['prepare', 'short-hunt', 'taking-apart'],
   ['practice', 'report', 'formats'],
 ];
 const coreRules = coreOrder.flatMap((level, depth) =>

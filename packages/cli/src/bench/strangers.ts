@@ -1,4 +1,4 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { share, writeBlock } from './figures-block.ts';
 import { namingRuns, strangerRun, type StrangerRun } from './stranger-figures.ts';
 
 // npm run strangers: first sheets made by choices, tried on boards drawn by chance. The seeds are those
@@ -14,7 +14,6 @@ for (let seed = firstSeed; seed < firstSeed + boards; seed++)
   }
 const naming = Array.from({ length: boards }, (_, index) => namingRuns(firstSeed + index)).flat();
 
-const share = (part: number, of: number): string => `${((100 * part) / of).toFixed(1)} %`;
 const readings = runs.map((one) => one.readings).sort((a, b) => a - b);
 const wrong = runs.filter((one) => !one.rightNeed);
 const lines = [
@@ -37,15 +36,4 @@ const lines = [
       `- board ${one.seed}: ${one.fault.need} of ${one.fault.rail} (${one.fault.fault}), said: ${one.said}`,
   ),
 ];
-const [begin, end] = ['<!-- strangers -->', '<!-- /strangers -->'];
-const file = 'docs/figures.md';
-const text = readFileSync(file, 'utf8');
-const block = `${begin}\n${lines.join('\n')}\n${end}`;
-const start = text.indexOf(begin);
-writeFileSync(
-  file,
-  start < 0
-    ? `${text.trimEnd()}\n\n${block}\n`
-    : text.slice(0, start) + block + text.slice(text.indexOf(end) + end.length),
-);
-process.stdout.write(`${lines.join('\n')}\n`);
+writeBlock('strangers', lines);

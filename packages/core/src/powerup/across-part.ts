@@ -1,6 +1,21 @@
-import { isFet, isSeriesPart, partBetween, type Board, type NetId } from '../board/index.ts';
-import type { AcrossPart, Charge, Mode, Phase, Reading } from '../readings/index.ts';
+import {
+  isFet,
+  isSeriesPart,
+  partBetween,
+  type Board,
+  type NetId,
+  type Part,
+} from '../board/index.ts';
+import {
+  usualMeter,
+  type AcrossPart,
+  type Charge,
+  type Mode,
+  type Phase,
+  type Reading,
+} from '../readings/index.ts';
 import type { ColdMeter } from './cold-meter.ts';
+import { resistorInCircuit } from './in-circuit.ts';
 import type { Play } from './play.ts';
 
 /** What the healthy board reads across the part between two nets; null where no such part joins them. */
@@ -8,12 +23,29 @@ export function healthyAcross(
   board: Board,
   play: Play,
   cold: () => ColdMeter,
-  at: { net: NetId; reference: NetId; mode: Mode; phase: Phase; polarity: Reading['polarity'] },
+  at: {
+    net: NetId;
+    reference: NetId;
+    mode: Mode;
+    phase: Phase;
+    polarity: Reading['polarity'];
+    /** The part the lead stood on, where that is known. */
+    part?: string | null;
+  },
 ): AcrossPart | null {
   const { net, reference, mode, phase, polarity } = at;
-  const part = partBetween(board, net, reference);
+  // Two places of one net: its copper, and whatever joints lie between.
+  if (net === reference) return { part: `the copper of ${net}`, kind: 'jumper', healthy: 0 };
+  const part = partAt(board, at.part ?? null, net, reference);
   if (!part) return null;
   const { ref, kind } = part;
+  if (mode === 'ohms' && kind === 'resistor' && !isSeriesPart(part))
+    return {
+      part: ref,
+      kind,
+      healthy: part.value,
+      inCircuit: resistorInCircuit(board, ref, usualMeter, play.setup.lifted),
+    };
   if (mode === 'volts' && phase !== 'cold') {
     const volts = play.phases.get(phase)?.volts;
     const healthy = volts ? (volts.get(net) ?? 0) - (volts.get(reference) ?? 0) : null;
@@ -25,6 +57,25 @@ export function healthyAcross(
   const read = cold().across(net, reference, mode === 'ohms' ? 'ohms' : polarity);
   const healthy = read.kind === 'value' ? read.value : read.kind === 'over' ? Infinity : null;
   return { part: ref, kind, healthy };
+}
+
+/** What lies between two leads: the named part where both stand on it, else what carries a current. */
+function partAt(board: Board, ref: string | null, net: NetId, reference: NetId): Part | null {
+  const own = board.parts.find((one) => one.ref === ref && one.fitted);
+  const nets = own?.pins.map((pin) => pin.net) ?? [];
+  const isAcross = nets.includes(net) && nets.includes(reference);
+  const joining = partBetween(board, net, reference);
+  if (own && isAcross && own.kind !== 'capacitor') return own;
+  if (joining) return joining;
+  // One resistor between the two is meant, whichever pad was touched.
+  const resistors = board.parts.filter(
+    (one) =>
+      one.fitted &&
+      one.kind === 'resistor' &&
+      one.pins.some((pin) => pin.net === net) &&
+      one.pins.some((pin) => pin.net === reference),
+  );
+  return resistors.length === 1 ? resistors[0]! : null;
 }
 
 /** What the charger on a battery's line is set to; null for nets no charger feeds a battery through. */

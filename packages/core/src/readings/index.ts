@@ -41,6 +41,8 @@ export { lowByNature, type Drive } from './judge-cold.ts';
 export type { SeriesFeed } from './judge-volts.ts';
 export { judgeAcross, type AcrossPart } from './judge-across.ts';
 export { judgeThrough, leastThroughOhms, type ThroughStage } from './judge-across.ts';
+export type { InCircuit } from './in-circuit.ts';
+export { judgeInCircuit, ohmsBehind } from './judge-in-circuit.ts';
 export { cautionFor } from './caution.ts';
 export { impossibleReading } from './plausible.ts';
 export {

@@ -1,5 +1,7 @@
 import type { PartKind } from '../board/index.ts';
 import { isWholeRange } from './entry-line.ts';
+import type { InCircuit } from './in-circuit.ts';
+import { judgeInCircuit } from './judge-in-circuit.ts';
 import type { Reading } from './reading.ts';
 import { verdict, type Verdict } from './verdict.ts';
 
@@ -9,6 +11,8 @@ export interface AcrossPart {
   kind: PartKind;
   /** Ohms, or volts in diode-mode or powered; Infinity is OL, null is not known. */
   healthy: number | null;
+  /** For a resistor: itself beside the ways around it. */
+  inCircuit?: InCircuit | null;
 }
 
 /** What leads and contacts add, and a quarter more of the part: common practice, no source. */
@@ -33,6 +37,13 @@ export function judgeAcross({ value, mode }: Reading, across: AcrossPart): Verdi
   const read =
     value.kind === 'number' ? value.value : value.kind === 'over' ? Infinity : beeps ? 0 : null;
   if (read === null) return verdict('unjudged', { is: 'not-judged' });
+  if (mode === 'ohms' && across.inCircuit)
+    return beeps
+      ? verdict('unjudged', { is: 'not-judged' })
+      : judgeInCircuit(read, across.inCircuit);
+  if (mode === 'ohms' && junctions.includes(kind))
+    return verdict('unjudged', { is: 'across-not-judged' });
+  if (mode === 'diode' && junctions.includes(kind)) return judgeJunction(read, across);
   if (mode === 'ohms')
     return isFet ? judgeChannel(read, across) : judgeThroughPart(read, beeps, across);
   if (mode === 'diode' && isFet) return judgeBodyDiode(read, across);
@@ -45,6 +56,23 @@ export function judgeAcross({ value, mode }: Reading, across: AcrossPart): Verdi
   return isFet && volts >= 0.25 && volts <= 1.1
     ? verdict('low', { is: 'part-diode-drop', part, volts })
     : verdict('open', { is: 'part-drops-too-much', part, volts, usual });
+}
+
+/** Parts that are one junction. */
+const junctions: readonly PartKind[] = ['diode', 'schottky', 'zener', 'tvs', 'led'];
+
+function judgeJunction(volts: number, { part, healthy }: AcrossPart): Verdict {
+  if (volts < 0.05) return verdict('shorted', { is: 'junction-gone', part });
+  if (healthy === null) return verdict('unjudged', { is: 'across-not-judged' });
+  if (volts === Infinity)
+    return healthy === Infinity
+      ? verdict('good', { is: 'blocks-this-way' })
+      : verdict('open', { is: 'junction-open', part, volts });
+  // What blocks on a good board and conducts here leaks; beside it may lie another way.
+  if (healthy === Infinity || volts < healthy - 0.12)
+    return verdict('low', { is: 'junction-leaks', part });
+  if (volts > healthy + 0.12) return verdict('high', { is: 'junction-high', part });
+  return verdict('good', { is: 'junction', part, volts });
 }
 
 function judgeThroughPart(ohms: number, beeps: boolean, { part, healthy }: AcrossPart): Verdict {

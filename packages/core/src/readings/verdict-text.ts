@@ -26,6 +26,10 @@ const loadWords: Record<LoadBehind, string> = {
 
 const unplugged = (volts: number): string => `${formatVolts(volts)} unplugged`;
 
+/** What lies beside a resistor on the board. */
+const besideWords = (ohms: number): string =>
+  Number.isFinite(ohms) ? ` with ${formatOhms(Number(ohms.toPrecision(2)))} beside it` : '';
+
 const words: Words = {
   'not-reached': () => 'The point was not reached.',
   'no-sense': () => 'Such a display makes no sense here.',
@@ -177,6 +181,20 @@ const words: Words = {
     `${formatVolts(volts)} across ${part} is a diode's drop: it is off.`,
   'part-drops-too-much': ({ part, volts, usual }) =>
     `${formatVolts(volts)} across ${part}, about ${formatVolts(usual)} when healthy: it does not conduct as it should.`,
+
+  junction: ({ part, volts }) => `${formatVolts(volts)} is the junction of ${part}.`,
+  'junction-open': ({ part }) => `No junction seen: ${part} is open, or its joint is.`,
+
+  'in-circuit-good': ({ part, in: { ohms, beside, expected } }) =>
+    `${part} is good: ${formatOhms(ohms)}${besideWords(beside)} read ${formatOhms(expected)} here.`,
+  'in-circuit-high': ({ part, read, in: { ohms, expected } }) =>
+    `${part} has gone high: a good one of ${formatOhms(ohms)} reads ${formatOhms(expected)} here, and what lies beside it can only lower ${formatOhms(read)}.`,
+  'in-circuit-open': ({ part, in: { ohms, expected, beside } }) =>
+    `${part} is open: a good one of ${formatOhms(ohms)} reads ${formatOhms(expected)} here${Number.isFinite(beside) ? ', and this is what lies beside it' : ''}.`,
+  'in-circuit-low': ({ part, in: { ohms, expected, lift } }) =>
+    `Too low: a good ${part} of ${formatOhms(ohms)} reads ${formatOhms(expected)} here. It, or something beside it, is low: lift its end on ${lift.net} and read it alone before it is blamed.`,
+  'in-circuit-hidden': ({ part, in: { ohms, beside, expected, lift } }) =>
+    `Not to be told in circuit: ${part} of ${formatOhms(ohms)}${besideWords(beside)} reads about ${formatOhms(expected)} when good, and may when it is not. Lift its end on ${lift.net} and read it alone.`,
 
   'take-ohms': ({ chip }) => `Take ohms through ${chip}.`,
   'switch-shorted': ({ chip, rail, feedVolts }) =>

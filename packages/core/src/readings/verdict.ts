@@ -1,4 +1,5 @@
 import type { Expectation } from './expectation.ts';
+import type { InCircuit } from './in-circuit.ts';
 import type { Mode } from './reading.ts';
 
 /** What a reading means; `because` holds why, with its figures, and `whyText` puts it into words. */
@@ -29,6 +30,13 @@ export type Held = Extract<Expectation, { kind: 'value' }>;
 
 /** What is known of the load behind a part that gives nothing: shorts were looked for, or not. */
 export type LoadBehind = 'shorted' | 'clear' | 'unread';
+
+/** Ohms across a resistor on its board. */
+interface InCircuitRead {
+  part: string;
+  read: number;
+  in: InCircuit;
+}
 
 /** Why a verdict is what it is: one name per reason, volts, ohms and amps as read or expected. */
 export type Because =
@@ -98,6 +106,13 @@ export type Because =
   | { is: 'part-open' | 'part-high'; part: string; own: number }
   | { is: 'junction-gone' | 'junction-leaks' | 'junction-high' | 'no-body-diode'; part: string }
   | { is: 'blocks-this-way' }
+  | { is: 'junction' | 'junction-open'; part: string; volts: number }
+  // Across a resistor on its board.
+  | ({ is: 'in-circuit-good' } & InCircuitRead)
+  | ({ is: 'in-circuit-high' } & InCircuitRead)
+  | ({ is: 'in-circuit-open' } & InCircuitRead)
+  | ({ is: 'in-circuit-low' } & InCircuitRead)
+  | ({ is: 'in-circuit-hidden' } & InCircuitRead)
   | { is: 'body-diode' | 'part-drop' | 'part-diode-drop'; part: string; volts: number }
   | { is: 'part-drops-too-much'; part: string; volts: number; usual: number }
   // From a switching stage's feed to its output.

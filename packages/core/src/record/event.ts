@@ -94,6 +94,9 @@ export const safetyItems = [
 /** none-here: looked for, and this board has none. */
 export const safetyStates = ['done', 'none-here', 'open'] as const;
 
+/** How heat was looked for; a finger is none. */
+export const heatWays = ['camera', 'grid', 'freeze', 'alcohol'] as const;
+
 export const waitReasons = ['part', 'owner', 'cooling', 'drying', 'soak', 'other'] as const;
 export const orderSteps = ['ordered', 'arrived', 'dropped'] as const;
 
@@ -229,6 +232,42 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     action: z.enum(repairActions),
     parts: z.array(name).max(50),
     text: text(1000),
+  }),
+  /** A rail fed from a bench supply, the board's own sources off unless `live`. */
+  z.strictObject({
+    type: z.literal('fed'),
+    net: name,
+    /** The part and pin the red lead stood on; null where nobody said. */
+    at: z.strictObject({ part: name, pin: name.nullable() }).nullable(),
+    volts: z.number().min(0).max(60),
+    limitAmps: z.number().min(0).max(50),
+    /** What the supply showed then. */
+    drawnVolts: z.number().min(0).max(60).nullable(),
+    drawnAmps: z.number().min(0).max(50).nullable(),
+    live: z.boolean().default(false),
+  }),
+  /** What got warm while a rail was fed; `part` null: looked, and nothing did. */
+  z.strictObject({
+    type: z.literal('warm'),
+    fed: id,
+    part: name.nullable(),
+    /** Kelvin above what is around it; null where the eye judged. */
+    rise: z.number().min(0).max(500).nullable(),
+    by: z.enum(heatWays),
+  }),
+  /** Volts to ground at a place of a rail while it was fed: lowest where the current leaves it. */
+  z.strictObject({
+    type: z.literal('drop'),
+    fed: id,
+    part: name,
+    pin: name.nullable(),
+    volts: z.number().min(-1).max(60),
+  }),
+  /** A part looked for under the microscope: it is there, or this board never had it. */
+  z.strictObject({
+    type: z.literal('part-seen'),
+    part: name,
+    state: z.enum(['there', 'not-fitted']),
   }),
   z.strictObject({ type: z.literal('note'), text: someText(2000) }),
   z.strictObject({ type: z.literal('picture'), attachment: id, caption: text(200) }),

@@ -5,6 +5,7 @@ export {
   simpleResults,
   safetyItems,
   safetyStates,
+  heatWays,
   waitReasons,
   orderSteps,
   picturePlaceSchema,

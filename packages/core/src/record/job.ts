@@ -60,6 +60,10 @@ export interface Job {
   times: Happened<'time'>[];
   powered: Happened<'power'>[];
   repairs: Happened<'repair'>[];
+  fed: Happened<'fed'>[];
+  warm: Happened<'warm'>[];
+  drops: Happened<'drop'>[];
+  partsSeen: Happened<'part-seen'>[];
   notes: Happened<'note'>[];
   pictures: Happened<'picture'>[];
   /** Null while it is open, or open again. */
@@ -110,6 +114,10 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
     times: [],
     powered: [],
     repairs: [],
+    fed: [],
+    warm: [],
+    drops: [],
+    partsSeen: [],
     notes: [],
     pictures: [],
     close: null,
@@ -174,6 +182,18 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
         break;
       case 'repair':
         job.repairs.push({ ...base, body });
+        break;
+      case 'fed':
+        job.fed.push({ ...base, body });
+        break;
+      case 'warm':
+        job.warm.push({ ...base, body });
+        break;
+      case 'drop':
+        job.drops.push({ ...base, body });
+        break;
+      case 'part-seen':
+        job.partsSeen.push({ ...base, body });
         break;
       case 'note':
         job.notes.push({ ...base, body });

@@ -56,6 +56,10 @@ export function wordless(body: EventBody): EventBody {
     case 'order-step':
     case 'time':
     case 'power':
+    case 'fed':
+    case 'warm':
+    case 'drop':
+    case 'part-seen':
     case 'sheet':
       return body;
   }

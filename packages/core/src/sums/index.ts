@@ -30,3 +30,4 @@ export const sums: readonly Sum[] = [
   preferredValues,
   markingSum,
 ];
+export { copperOhmMetres, gaugeMillimetres } from './wires.ts';

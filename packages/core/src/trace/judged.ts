@@ -134,6 +134,7 @@ const acrossOf = (healthy: HealthyBoard, reading: Reading): AcrossPart | null =>
     mode: reading.mode,
     phase: reading.phase,
     polarity: reading.polarity,
+    part: reading.at.part,
   });
 
 /** The switching stage two leads stand across, whichever way round. */

@@ -1,0 +1,104 @@
+import type { Board, NetId } from '../board/index.ts';
+import { groundedNet, priorWeight, type Known } from '../diagnosis/index.ts';
+import { listFaults, type Fault } from '../faults/index.ts';
+import { joinedTo } from '../powerup/index.ts';
+
+/** What may be the short on a rail: a part or a chip's pin to ground, or the rail itself. */
+export interface Candidate {
+  /** Reference of the part; the net where nothing drawn is it. */
+  name: string;
+  isNet: boolean;
+  /** Net of the rail it stands on. */
+  net: NetId;
+  /** The chip's pin, where it is a chip. */
+  pin: string | null;
+  fault: Fault;
+  /** Of all candidates, before anything was done; together 1. */
+  share: number;
+  take: TakeOff;
+}
+
+/** What it takes to get a part off the board, in seconds of work; null where a bench cannot. */
+export interface TakeOff {
+  seconds: number | null;
+  why: string;
+}
+
+// Seconds by common practice, no source.
+const takeOffSeconds = { small: 240, large: 420, leaded: 900, gullwing: 1200, quad: 1500 };
+
+/** Packages with their joints below them in a grid: not for hot air and a look. */
+const ballGrid = /BGA|CSP|LGA|FCBGA/i;
+const quad = /QFN|DFN|SON/i;
+/** Kinds that come in grids; so do processors, which a sheet draws as what hangs on a core rail. */
+const gridKinds: readonly string[] = ['chipset', 'memory'];
+
+export function takeOff(board: Board, ref: string): TakeOff {
+  const chip = board.chips.find((one) => one.ref === ref);
+  if (!chip) {
+    const part = board.parts.find((one) => one.ref === ref);
+    if (!part) return { seconds: null, why: 'nothing that could be taken off' };
+    const isLarge =
+      ['coil', 'connector', 'pfet', 'nfet'].includes(part.kind) || (part.value ?? 0) >= 47e-6;
+    return { seconds: isLarge ? takeOffSeconds.large : takeOffSeconds.small, why: '' };
+  }
+  if (chip.virtual) return { seconds: null, why: 'the sheet does not draw it' };
+  const words = `${chip.title} ${chip.marking}`;
+  const isProcessor = [...chip.pins.values()].some(
+    (net) =>
+      board.nets.some((one) => one.id === net && one.rangeVolts !== null) &&
+      chip.kind === 'generic',
+  );
+  if (ballGrid.test(words) || gridKinds.includes(chip.kind) || isProcessor)
+    return { seconds: null, why: 'its joints are a grid below it: not to be taken off to see' };
+  return {
+    seconds:
+      quad.test(words) || chip.pins.size > 20 ? takeOffSeconds.quad : takeOffSeconds.gullwing,
+    why: '',
+  };
+}
+
+/** Severities of one candidate this far from what was read speak of another short. */
+const nearOhms = (fault: Fault, ohms: number): number =>
+  'ohms' in fault ? Math.abs(Math.log((fault.ohms + 0.05) / (ohms + 0.05))) : 0;
+
+/**
+ * Everything that could pull a rail to ground, each once, with its share by kind, findings and closed
+ * jobs. What milliohms join is one rail; parts that are off are none.
+ */
+export function shortCandidates(
+  board: Board,
+  net: NetId,
+  ohms: number,
+  known: Known,
+  gone: readonly string[] = [],
+): Candidate[] {
+  const rail = joinedTo(board, [net]);
+  const best = new Map<string, Omit<Candidate, 'share'> & { weight: number }>();
+  for (const fault of listFaults(board)) {
+    const on = groundedNet(board, fault);
+    if (on === null || !rail.has(on)) continue;
+    const isNet = !('part' in fault);
+    const name = isNet ? on : fault.part;
+    if (gone.includes(name)) continue;
+    const weight = priorWeight(board, fault, known);
+    const kept = best.get(name);
+    const one = {
+      name,
+      isNet,
+      net: on,
+      pin: fault.kind === 'pin-short' ? fault.pin : null,
+      fault,
+      weight,
+      take: isNet
+        ? { seconds: null, why: 'the rail itself: dirt, a crushed layer, a part nobody drew' }
+        : takeOff(board, name),
+    };
+    if (!kept || nearOhms(fault, ohms) < nearOhms(kept.fault, ohms)) best.set(name, one);
+  }
+  const all = [...best.values()];
+  const sum = all.reduce((total, one) => total + one.weight, 0) || 1;
+  return all
+    .map(({ weight, ...one }) => ({ ...one, share: weight / sum }))
+    .sort((a, b) => b.share - a.share);
+}

@@ -1,0 +1,180 @@
+import { asOnBench, type Board, type NetId } from '../board/index.ts';
+import { joinedTo, type PlaySetup } from '../powerup/index.ts';
+import { goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
+import { shortCandidates, type Candidate } from './candidates.ts';
+import { copperOf, type Copper } from './copper.ts';
+import { planInjection, type Injection } from './injection.ts';
+import { proposeHunt, type HuntAction } from './propose.ts';
+import {
+  fedOhms,
+  shortOhms,
+  stillShort,
+  weighHunt,
+  type FedRail,
+  type HuntLog,
+  type WeighedCandidate,
+} from './weigh.ts';
+
+/** Where the hunt for a short on a rail stands. */
+export interface Hunt {
+  net: NetId;
+  /** All that milliohms join. */
+  nets: NetId[];
+  /** What the rail reads with nothing off; null where it was not read. */
+  ohms: number | null;
+  candidates: WeighedCandidate[];
+  copper: Copper;
+  log: HuntLog;
+  injection: Injection;
+  /** Best first. */
+  actions: HuntAction[];
+  /** The short left with a part, and nothing else was changed between. */
+  proven: { part: string; text: string } | null;
+}
+
+/** Mostly the gentlest injection that shows something; more where that showed nothing. */
+const moreTimes = 1.6;
+
+/** The hunt on the rail of `net` from what a job holds. */
+export function huntShort(
+  board: Board,
+  setup: PlaySetup,
+  job: Job,
+  net: NetId,
+  habits: readonly Habit[] = [],
+  asked?: { volts: number; limitAmps: number },
+): Hunt {
+  const log = huntLog(board, job, net);
+  const known = {
+    findings: job.findings
+      .filter((one) => one.struck === null && one.harmless === null)
+      .map(({ body: { kind, part } }) => ({ kind, part })),
+    tried: [],
+    habits,
+  };
+  const first = shortOhms(log);
+  const gone = goneParts(job).filter((ref) => !liftedParts(job).includes(ref));
+  const candidates = shortCandidates(board, net, first ?? 1, known, gone);
+  return huntOn(board, setup, net, candidates, log, liftedParts(job), asked);
+}
+
+/** The same from a log of its own: for the bench that measures it. */
+export function huntOn(
+  board: Board,
+  setup: PlaySetup,
+  net: NetId,
+  all: readonly Candidate[],
+  log: HuntLog,
+  lifted: readonly string[],
+  asked?: { volts: number; limitAmps: number },
+): Hunt {
+  const copper = copperOf(board, net, lifted);
+  const candidates = weighHunt(board, all, copper, log);
+  const ohms = shortOhms(log);
+  const estimate = log.fed.at(-1);
+  const short = estimate ? fedOhms(estimate, ohms ?? 1) : (ohms ?? 1);
+  const injection = asked
+    ? planInjection(board, setup, net, short, asked)
+    : stronger(board, setup, net, short, log);
+  return {
+    net,
+    nets: [...joinedTo(board, [net])],
+    ohms,
+    candidates,
+    copper,
+    log,
+    injection,
+    actions: proposeHunt({ board, candidates, copper, net, lifted, injection, fed: log.fed }),
+    proven: provenBy(
+      board,
+      log,
+      ohms,
+      all.map((one) => one.name),
+    ),
+  };
+}
+
+/** Where looking at the gentlest showed nothing, as much more as may be. */
+function stronger(
+  board: Board,
+  setup: PlaySetup,
+  net: NetId,
+  short: number,
+  log: HuntLog,
+): Injection {
+  const plan = planInjection(board, setup, net, short);
+  const blind = log.fed.filter((one) => one.warm.some(({ part }) => part === null));
+  const most = Math.max(0, ...blind.map((one) => one.amps));
+  if (most === 0 || plan.shownAmps > most * moreTimes) return plan;
+  const limitAmps = Math.min(plan.mostAmps, Math.max(most * 2, plan.limitAmps));
+  const volts = Math.min(plan.mostVolts, Math.max(plan.volts, limitAmps * short * 1.2));
+  return planInjection(board, setup, net, short, { volts, limitAmps });
+}
+
+/** A part is proven where the short goes with it, all else being as it was. */
+function provenBy(
+  board: Board,
+  log: HuntLog,
+  first: number | null,
+  /** What could be it: a coil that was out only split the rail. */
+  names: readonly string[],
+): Hunt['proven'] {
+  if (first === null) return null;
+  const rail = ({ net, lifted }: HuntLog['ohms'][number]): Set<NetId> =>
+    joinedTo(asOnBench(board, { lifted }), [net]);
+  for (const gone of log.ohms) {
+    if (gone.lifted.length === 0 || stillShort(gone.ohms, first)) continue;
+    for (const there of log.ohms) {
+      const more = gone.lifted.filter((ref) => !there.lifted.includes(ref));
+      const alike = there.lifted.every((ref) => gone.lifted.includes(ref));
+      if (more.length !== 1 || !alike || !rail(gone).has(there.net)) continue;
+      if (!names.includes(more[0]!)) continue;
+      if (!stillShort(there.ohms, first)) continue;
+      return {
+        part: more[0]!,
+        text: `${there.net} read ${ohmsText(there.ohms)} with ${more[0]} on and ${ohmsText(gone.ohms)} without it.`,
+      };
+    }
+  }
+  return null;
+}
+
+const ohmsText = (ohms: number): string =>
+  Number.isFinite(ohms) ? `${Number(ohms.toPrecision(3))} Ω` : 'OL';
+
+/** What a job holds about a rail: cold ohms with what was off, feeds, warmth and drops. */
+export function huntLog(board: Board, job: Job, net: NetId): HuntLog {
+  const rail = joinedTo(board, [net]);
+  const ohms = job.readings.flatMap(({ id, reading, standing }) => {
+    const { mode, reference, at, value, lifted } = reading;
+    if (standing.kind !== 'stands' || mode !== 'ohms' || reference !== null) return [];
+    if (!rail.has(at.net as NetId)) return [];
+    const number =
+      value.kind === 'number'
+        ? value.value
+        : value.kind === 'over'
+          ? Infinity
+          : value.kind === 'beep'
+            ? 1
+            : null;
+    return number === null ? [] : [{ id, net: at.net as NetId, ohms: number, lifted }];
+  });
+  const stands = <T extends { struck: string | null; beforeRepair: boolean }>(one: T): boolean =>
+    one.struck === null && !one.beforeRepair;
+  const fed = job.fed
+    .filter((one) => stands(one) && rail.has(one.body.net as NetId) && !one.body.live)
+    .map(({ id, body }): FedRail => ({
+      id,
+      net: body.net as NetId,
+      at: body.at?.part ?? null,
+      amps: body.drawnAmps ?? body.limitAmps,
+      volts: body.drawnVolts,
+      warm: job.warm
+        .filter((one) => stands(one) && one.body.fed === id)
+        .map(({ body: { part, rise } }) => ({ part, rise })),
+      drops: job.drops
+        .filter((one) => stands(one) && one.body.fed === id)
+        .map(({ body: { part, volts } }) => ({ part, volts })),
+    }));
+  return { ohms, fed };
+}

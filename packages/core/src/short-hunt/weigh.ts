@@ -1,0 +1,182 @@
+import { asOnBench, type Board, type NetId } from '../board/index.ts';
+import { joinedTo } from '../powerup/index.ts';
+import type { Candidate } from './candidates.ts';
+import { sharedOhms, type Copper } from './copper.ts';
+import { cameraFloorKelvin, expectedRise, seenChance } from './heat.ts';
+
+// What was done and read on a shorted rail, and what it makes of each candidate.
+
+/** Ohms from a net of the rail to ground, with some parts off. */
+export interface OhmsRead {
+  id: string;
+  net: NetId;
+  ohms: number;
+  lifted: readonly string[];
+}
+
+/** A time the rail was fed, and what was seen and read meanwhile. */
+export interface FedRail {
+  id: string;
+  net: NetId;
+  /** The part at which the current goes in; null where nobody said. */
+  at: string | null;
+  amps: number;
+  /** Volts the supply showed; null where nobody wrote them down. */
+  volts: number | null;
+  /** Hottest first; null: looked, and nothing was warm. */
+  warm: { part: string | null; rise: number | null }[];
+  drops: { part: string; volts: number }[];
+}
+
+export interface HuntLog {
+  ohms: readonly OhmsRead[];
+  fed: readonly FedRail[];
+}
+
+export interface WeighedCandidate extends Candidate {
+  probability: number;
+  /** Split or lifted away from it, with what showed it; null while it is in question. */
+  cleared: string | null;
+}
+
+/** Ohms of leads and contacts in what was read cold. */
+const leadOhms = 0.3;
+/** So many times the first reading, the short is gone. */
+const goneTimes = 4;
+/** A step of the meter's millivolts, and what a contact adds. */
+export const dropStepVolts = 0.0001;
+const contactVolts = 0.0001;
+/** Plane or thin trace: the copper differs from the one assumed by so much, each as likely. */
+const copperScales = [0.3, 0.55, 1, 1.8, 3.2];
+const copperPart = 0.3;
+/** A slip, in any single observation. */
+const slip = 0.03;
+/** How far the warmest part is named from the one that heats, in millimetres. */
+const namedSpread = 4;
+const riseSigma = 0.8;
+
+/** The least the rail was read at with nothing off: what the short has. Null where it was not read. */
+export function shortOhms(log: HuntLog): number | null {
+  const all = log.ohms.filter((one) => one.lifted.length === 0);
+  const last = all.at(-1) ?? log.ohms.at(0);
+  return last ? last.ohms : null;
+}
+
+/** Whether a reading still shows the short. */
+export const stillShort = (ohms: number, first: number): boolean =>
+  ohms <= goneTimes * first + leadOhms;
+
+/** Every candidate with its probability after all that was done. */
+export function weighHunt(
+  board: Board,
+  candidates: readonly Candidate[],
+  copper: Copper,
+  log: HuntLog,
+): WeighedCandidate[] {
+  const first = shortOhms(log) ?? 1;
+  const logs = candidates.map((one) => Math.log(one.share));
+  const cleared: (string | null)[] = candidates.map(() => null);
+  for (const read of log.ohms) {
+    if (read.lifted.length === 0) continue;
+    const there = joinedTo(asOnBench(board, { lifted: read.lifted }), [read.net]);
+    const isShort = stillShort(read.ohms, first);
+    candidates.forEach((one, index) => {
+      const isOn = there.has(one.net) && !read.lifted.includes(one.name);
+      if (isOn === isShort) return;
+      logs[index]! += Math.log(slip / 2);
+      const off = read.lifted.join(', ');
+      cleared[index] ??= isShort
+        ? read.lifted.includes(one.name)
+          ? `off, and ${read.net} still reads ${ohmsWord(read.ohms)}`
+          : `with ${off} out it is not on ${read.net}, which still reads ${ohmsWord(read.ohms)}`
+        : `with ${off} out ${read.net}, which it is on, reads ${ohmsWord(read.ohms)}`;
+    });
+  }
+  for (const fed of log.fed) {
+    candidates.forEach((one, index) => {
+      logs[index]! += warmLog(one, copper, fed, first);
+    });
+    const drops = dropLogs(candidates, copper, fed);
+    drops.forEach((value, index) => (logs[index]! += value));
+  }
+  const top = Math.max(...logs, -Infinity);
+  const weights = logs.map((one) => Math.exp(one - top));
+  const sum = weights.reduce((all, one) => all + one, 0) || 1;
+  return candidates
+    .map((one, index) => ({
+      ...one,
+      probability: weights[index]! / sum,
+      cleared: cleared[index]!,
+    }))
+    .sort((a, b) => b.probability - a.probability);
+}
+
+const ohmsWord = (ohms: number): string =>
+  Number.isFinite(ohms) ? `${Number(ohms.toPrecision(3))} Ω` : 'OL';
+
+/** Ohms of the short alone, as the supply showed them; else as the meter did. */
+export const fedOhms = (fed: FedRail, first: number): number =>
+  fed.volts !== null && fed.amps > 0 ? fed.volts / fed.amps : first;
+
+function warmLog(one: Candidate, copper: Copper, fed: FedRail, first: number): number {
+  const watts = fed.amps * fed.amps * Math.max(0.005, fedOhms(fed, first));
+  // The rail itself spreads its heat over its whole length.
+  const chance = one.isNet ? 0.1 * seenChance(watts) : seenChance(watts);
+  return fed.warm.reduce((sum, { part, rise }) => {
+    if (part === null) return sum + Math.log(1 - (1 - slip) * chance);
+    const seen = (1 - slip) * chance;
+    const away = one.isNet ? Infinity : distance(copper, one.name, part);
+    const near = Math.exp(-0.5 * (away / namedSpread) ** 2);
+    const anywhere = 1 / Math.max(4, copper.pads.length);
+    const size =
+      rise === null || rise < cameraFloorKelvin
+        ? 1
+        : 0.2 +
+          0.8 *
+            Math.exp(-0.5 * (Math.log(rise / Math.max(0.1, expectedRise(watts))) / riseSigma) ** 2);
+    return sum + Math.log(seen * (0.95 * near * size + 0.05 * anywhere) + slip * anywhere);
+  }, 0);
+}
+
+/** Millimetres between two parts, on whichever side; a part by itself is at none. */
+function distance(copper: Copper, a: string, b: string): number {
+  if (a === b) return 0;
+  const [from, to] = [copper.padOf(a), copper.padOf(b)];
+  if (!from || !to) return 25;
+  return Math.hypot(from.x - to.x, from.y - to.y);
+}
+
+/** Log-likelihood of the drops under each candidate; the volts across the short itself are free. */
+function dropLogs(
+  candidates: readonly Candidate[],
+  copper: Copper,
+  { at, amps, drops }: FedRail,
+): number[] {
+  const none = candidates.map(() => 0);
+  const read = drops.filter((one) => copper.padOf(one.part) !== null);
+  if (at === null || read.length < 2 || copper.padOf(at) === null) return none;
+  return candidates.map((one) => {
+    if (one.isNet || copper.padOf(one.name) === null) return Math.log(0.05) * 0.5;
+    const shared = read.map((drop) => amps * sharedOhms(copper, at, one.name, drop.part));
+    const byScale = copperScales.map((scale) => {
+      const expected = shared.map((volts) => volts * scale);
+      const sigmas = expected.map((volts) =>
+        Math.hypot(dropStepVolts, contactVolts, copperPart * volts),
+      );
+      const weight = sigmas.map((sigma) => 1 / sigma ** 2);
+      const total = weight.reduce((sum, part) => sum + part, 0);
+      const offset =
+        read.reduce((sum, drop, i) => sum + weight[i]! * (drop.volts - expected[i]!), 0) / total;
+      return read.reduce((sum, drop, i) => {
+        const off = (drop.volts - expected[i]! - offset) / sigmas[i]!;
+        const density = Math.exp(-0.5 * off * off) / sigmas[i]!;
+        return sum + Math.log((1 - slip) * density + slip / 0.01);
+      }, 0);
+    });
+    const best = Math.max(...byScale);
+    return (
+      best +
+      Math.log(byScale.reduce((sum, value) => sum + Math.exp(value - best), 0) / byScale.length)
+    );
+  });
+}

@@ -1,0 +1,129 @@
+import { isSeriesPart, type Board, type NetId } from '../board/index.ts';
+import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
+
+// A divider or a gate that reads wrong, solved for the one part that would explain it.
+
+/** A resistor from the net to volts that are known. */
+export interface Leg {
+  ref: string;
+  /** Net at its other end. */
+  to: NetId;
+  volts: number;
+  ohms: number;
+}
+
+/** One part alone that makes the net read what it reads. */
+export interface Explains {
+  /** The resistor it would be; null where something draws or gives current. */
+  ref: string | null;
+  text: string;
+  /** The ohms the resistor would have; Infinity for open. */
+  ohms: number | null;
+  /** How to see it. */
+  test: string;
+}
+
+export interface LowNet {
+  net: NetId;
+  read: number;
+  /** What good legs make of it, with the meter on. */
+  expected: number;
+  legs: Leg[];
+  explains: Explains[];
+}
+
+/** The largest factor a resistor is believed to have moved by before it is called open. */
+const mostTimes = 1000;
+/** A leg whose change moves nothing explains nothing. */
+const leastAmps = 1e-9;
+
+/**
+ * Resistors on a net and what each alone would have to be for the net to read `read`. `voltsOf` gives the
+ * volts at their other ends: as read, or as the healthy play has them. Null where no resistor sets the net.
+ */
+export function explainLowNet(
+  board: Board,
+  net: NetId,
+  read: number,
+  voltsOf: (net: NetId) => number | null,
+  meterOhms: number,
+): LowNet | null {
+  const legs = board.parts.flatMap((part): Leg[] => {
+    if (part.kind !== 'resistor' || !part.fitted || !part.value || isSeriesPart(part)) return [];
+    const [a, b] = part.pins.map((pin) => pin.net);
+    const to = a === net ? b : b === net ? a : undefined;
+    if (to === undefined || to === net) return [];
+    const volts = to === board.ground ? 0 : voltsOf(to);
+    return volts === null ? [] : [{ ref: part.ref, to, volts, ohms: part.value }];
+  });
+  if (legs.length === 0) return null;
+  const siemens = legs.reduce((sum, one) => sum + 1 / one.ohms, 1 / meterOhms);
+  const pushed = legs.reduce((sum, one) => sum + one.volts / one.ohms, 0);
+  return {
+    net,
+    read,
+    expected: pushed / siemens,
+    legs,
+    explains: explain(net, legs, read, meterOhms),
+  };
+}
+
+function explain(net: NetId, legs: readonly Leg[], read: number, meterOhms: number): Explains[] {
+  const found: Explains[] = [];
+  /** Amps into the net through a leg as it should be. */
+  const into = (leg: Leg): number => (leg.volts - read) / leg.ohms;
+  const all = legs.reduce((sum, leg) => sum + into(leg), 0) - read / meterOhms;
+  for (const leg of legs) {
+    // What it would have to carry for the rest to balance.
+    const carries = into(leg) - all;
+    const across = leg.volts - read;
+    if (Math.abs(across) < 1e-3) continue;
+    if (Math.abs(carries) < leastAmps || carries / across < 1 / (leg.ohms * mostTimes)) {
+      if (carries / across > -leastAmps && Math.abs(all) > leastAmps)
+        found.push({
+          ref: leg.ref,
+          ohms: Infinity,
+          text: `${leg.ref} (${formatOhms(leg.ohms)} to ${leg.to}) is open`,
+          test: `Source off: read ${leg.ref} from end to end.`,
+        });
+      continue;
+    }
+    const ohms = across / carries;
+    const times = ohms / leg.ohms;
+    if (times > 0.9 && times < 1.1) continue;
+    found.push({
+      ref: leg.ref,
+      ohms,
+      text: `${leg.ref} (${formatOhms(leg.ohms)} to ${leg.to}) has gone to ${formatOhms(Number(ohms.toPrecision(2)))}`,
+      test: `Source off: read ${leg.ref} from end to end.`,
+    });
+  }
+  const amps = Math.abs(all);
+  if (amps > leastAmps)
+    found.push({
+      ref: null,
+      ohms: null,
+      text:
+        all > 0
+          ? `what hangs on ${net} draws ${formatAmps(Number(amps.toPrecision(2)))}`
+          : `something gives ${net} ${formatAmps(Number(amps.toPrecision(2)))}`,
+      test:
+        all > 0
+          ? `Source off: ohms from ${net} to ground; then take what hangs on it off, the easiest first.`
+          : `Source off: ohms from ${net} to the rails beside it: dirt or solder bridges them.`,
+    });
+  for (const leg of legs) {
+    if (leg.volts === 0) continue;
+    // The volts its other end would have to have.
+    const volts = leg.volts - all * leg.ohms;
+    if (volts < 0 || Math.abs(volts - leg.volts) < 0.05 * leg.volts || volts > leg.volts * 2)
+      continue;
+    found.push({
+      ref: null,
+      ohms: null,
+      text: `${leg.to} behind ${leg.ref} has only ${formatVolts(Number(volts.toPrecision(2)))}`,
+      test: `Read ${leg.to} at ${leg.ref} itself.`,
+    });
+  }
+  return found;
+}
