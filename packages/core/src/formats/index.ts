@@ -17,3 +17,4 @@ export {
   type ImportFormat,
 } from './import-file.ts';
 export { sheetAsJson, sheetAsYaml } from './sheet-notation.ts';
+export { parseTemperatureCsv, type TemperatureGrid } from './csv/temperature-csv.ts';

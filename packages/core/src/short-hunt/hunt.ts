@@ -2,9 +2,9 @@ import { asOnBench, type Board, type NetId } from '../board/index.ts';
 import { joinedTo, type PlaySetup } from '../powerup/index.ts';
 import { goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
 import { shortCandidates, type Candidate } from './candidates.ts';
-import { copperOf, type Copper } from './copper.ts';
+import { copperOf, type Pad } from './copper.ts';
 import { planInjection, type Injection } from './injection.ts';
-import { proposeHunt, type HuntAction } from './propose.ts';
+import { feedPlace, proposeHunt, type HuntAction } from './propose.ts';
 import {
   fedOhms,
   shortOhms,
@@ -23,7 +23,12 @@ export interface Hunt {
   /** What the rail reads with nothing off; null where it was not read. */
   ohms: number | null;
   candidates: WeighedCandidate[];
-  copper: Copper;
+  /** Its pads, as far as the sheet gives places. */
+  pads: readonly Pad[];
+  /** Where a bench supply is best put to it; null where nobody knows. */
+  feedAt: string | null;
+  /** What is off the board. */
+  lifted: readonly string[];
   log: HuntLog;
   injection: Injection;
   /** Best first. */
@@ -81,7 +86,9 @@ export function huntOn(
     nets: [...joinedTo(board, [net])],
     ohms,
     candidates,
-    copper,
+    pads: copper.pads,
+    feedAt: feedPlace({ board, copper, lifted }),
+    lifted,
     log,
     injection,
     actions: proposeHunt({ board, candidates, copper, net, lifted, injection, fed: log.fed }),

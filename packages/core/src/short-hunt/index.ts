@@ -11,3 +11,4 @@ export {
 } from './injection.ts';
 export { dropPlaces, type HuntAction } from './propose.ts';
 export { type FedRail, type HuntLog, type OhmsRead, type WeighedCandidate } from './weigh.ts';
+export { hotSpots, partsAtSpot, type HotSpot } from './hot-spots.ts';

@@ -1,6 +1,6 @@
 import { isFet, isSeriesPart, netOf, type Board, type NetId } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
-import { codeRails, joinedTo, playFed, type PlaySetup } from '../powerup/index.ts';
+import { joinedTo, playFed, type PlaySetup } from '../powerup/index.ts';
 import { lowByNature } from '../readings/index.ts';
 import { formatAmps, formatVolts } from '../units/index.ts';
 import { seenWord, expectedRise, type Seen } from './heat.ts';
@@ -108,7 +108,7 @@ export function planInjection(
         .map((one) => `${one.net} (${formatVolts(one.volts)})`)
         .join(', ')}.`,
     );
-  if (lowByNature(rail) || codeRails(board).includes(net))
+  if (lowByNature(rail) || rail.rangeVolts !== null)
     says.push(
       `${net} feeds a processor: a good one takes amps at these volts and gets warm by itself.`,
     );

@@ -154,7 +154,11 @@ function warmSpots(open: readonly WeighedCandidate[], copper: Copper): WeighedCa
 }
 
 /** The part a bench supply is best clipped to: the largest on the rail, as far from chips as may be. */
-export function feedPlace({ board, copper, lifted }: Omit<HuntNow, 'injection'>): string | null {
+export function feedPlace({
+  board,
+  copper,
+  lifted,
+}: Pick<HuntNow, 'board' | 'copper' | 'lifted'>): string | null {
   const rank = ['coil', 'fuse', 'connector', 'jumper', 'ferrite', 'resistor', 'capacitor'];
   const of = (ref: string): number => {
     const part = board.parts.find((one) => one.ref === ref);
@@ -191,7 +195,7 @@ function injectAction(now: HuntNow, open: readonly WeighedCandidate[]): HuntActi
           probability: share * chance,
         })),
         { text: 'nothing to be seen: more amps, or millivolts', probability: 1 - chance },
-      ],
+      ].filter((one) => one.probability > 0.005),
       cost,
       untilFound: cost + costAfter(open, spots, chance),
       cautions: [

@@ -34,8 +34,12 @@ export interface LowNet {
 
 /** The largest factor a resistor is believed to have moved by before it is called open. */
 const mostTimes = 1000;
-/** A leg whose change moves nothing explains nothing. */
+/** Less is nothing. */
 const leastAmps = 1e-9;
+/** Two readings of one volt differ by so much of themselves. */
+const blurPart = 0.003;
+/** Above this a resistor is called open. */
+const mostOhms = 100e6;
 
 /**
  * Resistors on a net and what each alone would have to be for the net to read `read`. `voltsOf` gives the
@@ -73,33 +77,36 @@ function explain(net: NetId, legs: readonly Leg[], read: number, meterOhms: numb
   /** Amps into the net through a leg as it should be. */
   const into = (leg: Leg): number => (leg.volts - read) / leg.ohms;
   const all = legs.reduce((sum, leg) => sum + into(leg), 0) - read / meterOhms;
+  // What the last figures of the readings and the meter itself may make of it.
+  const blur = legs.reduce(
+    (sum, leg) => sum + (blurPart * Math.max(Math.abs(leg.volts), Math.abs(read))) / leg.ohms,
+    leastAmps + (2 * Math.abs(read)) / meterOhms,
+  );
   for (const leg of legs) {
+    const across = leg.volts - read;
+    if (Math.abs(across) < 0.005 + blurPart * Math.abs(read)) continue;
     // What it would have to carry for the rest to balance.
     const carries = into(leg) - all;
-    const across = leg.volts - read;
-    if (Math.abs(across) < 1e-3) continue;
-    if (Math.abs(carries) < leastAmps || carries / across < 1 / (leg.ohms * mostTimes)) {
-      if (carries / across > -leastAmps && Math.abs(all) > leastAmps)
-        found.push({
-          ref: leg.ref,
-          ohms: Infinity,
-          text: `${leg.ref} (${formatOhms(leg.ohms)} to ${leg.to}) is open`,
-          test: `Source off: read ${leg.ref} from end to end.`,
-        });
-      continue;
-    }
-    const ohms = across / carries;
+    const isOpen = Math.abs(carries) < blur || carries / across < 1 / (leg.ohms * mostTimes);
+    const ohms = isOpen ? Infinity : across / carries;
     const times = ohms / leg.ohms;
+    if (carries / across < 0 && Math.abs(carries) > blur) continue;
     if (times > 0.9 && times < 1.1) continue;
+    // The meter's own current through megohms is no open resistor.
+    const high = across / carries;
+    const isMegohms = isOpen && carries / across > 0 && high < mostOhms;
     found.push({
       ref: leg.ref,
-      ohms,
-      text: `${leg.ref} (${formatOhms(leg.ohms)} to ${leg.to}) has gone to ${formatOhms(Number(ohms.toPrecision(2)))}`,
+      ohms: isMegohms ? high : ohms,
+      text:
+        isOpen && !isMegohms
+          ? `${leg.ref} (${formatOhms(leg.ohms)} to ${leg.to}) is open`
+          : `${leg.ref} (${formatOhms(leg.ohms)} to ${leg.to}) has gone to ${formatOhms(Number((isMegohms ? high : ohms).toPrecision(2)))}`,
       test: `Source off: read ${leg.ref} from end to end.`,
     });
   }
   const amps = Math.abs(all);
-  if (amps > leastAmps)
+  if (amps > blur)
     found.push({
       ref: null,
       ohms: null,

@@ -10,6 +10,7 @@ import {
 } from '../readings/index.ts';
 import {
   phaseFor,
+  pulledDownBy,
   roleText,
   statusOf,
   type JudgedReading,
@@ -90,7 +91,7 @@ export function fourQuestions(
   const questions: Question[] = (['feed', 'supply', 'enable'] as const).map((kind) => {
     const nets = needs
       .filter((one) => kindOf[one.role] === kind)
-      .map((one) => needOf(healthy, readings, one));
+      .map((one) => needOf(healthy, readings, one, net));
     return question(kind, nets, net);
   });
   questions.push(question('output', [outputOf(healthy, readings, net)], net));
@@ -99,7 +100,7 @@ export function fourQuestions(
     .flatMap((one) =>
       one.nets.filter(({ answer }) => answer === 'no').map(({ net: need }) => need),
     );
-  return { net, questions, back, verdict: verdictOf(healthy, net, questions, back) };
+  return { net, questions, back, verdict: verdictOf(healthy, readings, net, questions, back) };
 }
 
 function question(kind: QuestionKind, nets: QuestionNet[], net: NetId): Question {
@@ -154,19 +155,22 @@ function needOf(
   healthy: HealthyBoard,
   readings: readonly JudgedReading[],
   { net, role, via }: Upstream,
+  of: NetId,
 ): QuestionNet {
   const phase = phaseFor(healthy, net);
   const status = statusOf(readings, net, phase);
   const expected = expectationText(healthy.expect(net, 'volts', phase));
+  // Each needs the other: a gate and what its FET passes. That it is wrong can follow from this one.
+  const follows = status.kind === 'bad' && healthy.upstream.of(net).some((one) => one.net === of);
   return {
     net,
     role,
     via,
-    answer: answerOf(status),
+    answer: follows ? 'open' : answerOf(status),
     text:
       status.kind === 'unread'
         ? `${roleText[role]} of ${via}: ${expected} expected in ${phase}`
-        : `${roleText[role]} of ${via}: ${valueText(status.reading.reading.value, 'volts')}. ${whyText(status.reading.verdict)}`,
+        : `${roleText[role]} of ${via}: ${valueText(status.reading.reading.value, 'volts')}. ${whyText(status.reading.verdict)}${follows ? ` It can follow from ${of}.` : ''}`,
     ask:
       status.kind === 'unread' || status.kind === 'contradicting'
         ? { net, mode: 'volts', phase }
@@ -225,6 +229,7 @@ function outputOf(
 
 function verdictOf(
   healthy: HealthyBoard,
+  readings: readonly JudgedReading[],
   net: NetId,
   questions: readonly Question[],
   back: readonly NetId[],
@@ -233,6 +238,18 @@ function verdictOf(
   const open = questions.filter((one) => one.answer === 'unread' || one.answer === 'open');
   if (output?.answer === 'no')
     return `${net} is pulled down: the short comes first, whatever else is missing.`;
+  const status = statusOf(readings, net, phaseFor(healthy, net));
+  if (
+    status.kind === 'bad' &&
+    (status.reading.verdict.kind === 'high' || status.reading.verdict.kind === 'present')
+  ) {
+    const by = pulledDownBy(healthy.board, net).map(({ ref, pin, through }) =>
+      [ref, pin && ` pin ${pin}`, through && ` through ${through}`].join(''),
+    );
+    return by.length > 0
+      ? `${net} is held up. What should pull it down: ${[...new Set(by)].join(', ')}.`
+      : `${net} is held up: something gives it volts that should not.`;
+  }
   if (back.length > 0)
     return `${net} cannot come: ${back.join(', ')} ${back.length > 1 ? 'are' : 'is'} missing before it.`;
   if (open.length > 0)

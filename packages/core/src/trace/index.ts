@@ -16,3 +16,4 @@ export {
   type NeighbourNet,
 } from './neighbourhood.ts';
 export { benchOfJob } from './job-bench.ts';
+export { pulledDownBy } from './pulled-down.ts';

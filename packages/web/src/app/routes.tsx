@@ -45,6 +45,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'jobs/:id/stage',
+        lazy: async () => ({
+          Component: (await import('../pages/stage/stage-page.tsx')).StagePage,
+        }),
+      },
+      {
         path: 'jobs/:id/report',
         lazy: async () => ({
           Component: (await import('../pages/report/report-page.tsx')).ReportPage,

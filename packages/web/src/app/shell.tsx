@@ -67,6 +67,7 @@ const jobTabs: { path: string; title: string; steps: JobStep[] }[] = [
   { path: 'look', title: 'Look', steps: ['look'] },
   { path: 'cold', title: 'Cold', steps: ['cold'] },
   { path: 'trace', title: 'Trace', steps: ['trace'] },
+  { path: 'stage', title: 'Stage', steps: [] },
   { path: 'report', title: 'Report', steps: [] },
 ];
 

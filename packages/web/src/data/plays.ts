@@ -1,9 +1,10 @@
-import { queryOptions } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { BoardDetail } from '@jiko/contract';
 import { faultKey, type Fault } from '@jiko/core/faults';
 import type { BenchSetup, ColdReadings, Play } from '@jiko/core/powerup';
-import type { PlayWorker } from '../workers/play.worker.ts';
+import type { Hunt, LiveFeed } from '@jiko/core/short-hunt';
+import type { HuntAsked, PlayWorker } from '../workers/play.worker.ts';
 
 let worker: Remote<PlayWorker> | null = null;
 
@@ -44,4 +45,18 @@ export const coldQuery = (
     },
     enabled: sheet !== undefined,
     staleTime: Infinity,
+  });
+
+/** The hunt for a short on a rail, worked out away from the interface; the last answer stays meanwhile. */
+export const huntQuery = (sheet: BoardDetail | undefined, bench: BenchSetup, asked: HuntAsked) =>
+  queryOptions({
+    queryKey: ['hunt', sheet?.hash, bench, JSON.stringify(asked)],
+    queryFn: async (): Promise<{ hunt: Hunt; live: LiveFeed }> => {
+      if (!sheet) throw new Error('no sheet');
+      return playWorker().hunt(sheet.text, sheet.hash, bench, asked);
+    },
+    enabled: sheet !== undefined,
+    staleTime: Infinity,
+    gcTime: 60_000,
+    placeholderData: keepPreviousData,
   });

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { loadSheet, type Board } from '@jiko/core/board';
+import { loadSheet, type Board, type NetId } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
 import {
   benchSetup,
@@ -10,6 +10,8 @@ import {
   type Play,
 } from '@jiko/core/powerup';
 import { usualMeter } from '@jiko/core/readings';
+import type { Habit, Job } from '@jiko/core/record';
+import { huntShort, planLiveFeed, type Hunt, type LiveFeed } from '@jiko/core/short-hunt';
 
 let kept: { hash: string; board: Board } | null = null;
 
@@ -41,6 +43,31 @@ function cold(
   return { ohms, diode };
 }
 
-const worker = { play, cold };
+/** Where the hunt for a short stands; whether the rail may be fed while the board is on. */
+function hunt(
+  text: string,
+  hash: string,
+  bench: BenchSetup,
+  { job, net, habits, asked, isOff }: HuntAsked,
+): { hunt: Hunt; live: LiveFeed } {
+  const board = boardOf(text, hash);
+  // Parts that are out are in the job; the rail is fed with all else as on the bench.
+  const setup = benchSetup(board, { ...bench, lifted: [] });
+  return {
+    hunt: huntShort(board, setup, job, net, habits, asked),
+    live: planLiveFeed(board, setup, net, isOff, null),
+  };
+}
+
+export interface HuntAsked {
+  job: Job;
+  net: NetId;
+  habits: readonly Habit[];
+  asked?: { volts: number; limitAmps: number } | undefined;
+  /** What makes the rail was read as giving nothing. */
+  isOff: boolean;
+}
+
+const worker = { play, cold, hunt };
 export type PlayWorker = typeof worker;
 expose(worker);

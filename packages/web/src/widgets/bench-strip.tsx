@@ -1,7 +1,8 @@
 import { Checkbox, Segmented, Select } from 'antd';
 import type { Board } from '@jiko/core/board';
 import { cautionFor, phases, type Phase } from '@jiko/core/readings';
-import type { BenchState } from '../../data/bench-state.ts';
+import type { BenchState } from '../data/bench-state.ts';
+import './bench-strip.css';
 
 const phaseText: Record<Phase, { label: string; title: string }> = {
   cold: { label: 'Cold', title: 'Nothing connected (G3)' },
@@ -20,7 +21,8 @@ export function BenchStrip({
   board: Board;
   state: BenchState;
   onChange: (change: Partial<BenchState>) => void;
-  onKeys: () => void;
+  /** Shows the list of keys, where the page has one. */
+  onKeys?: () => void;
 }) {
   const cold = state.phase === 'cold';
   return (
@@ -28,9 +30,11 @@ export function BenchStrip({
       <div className="caution" role="note">
         <strong>Caution. </strong>
         <span>{cautionFor(state.phase, state.attached)}</span>
-        <button type="button" className="keys-button" onClick={onKeys}>
-          Keys <kbd>??</kbd>
-        </button>
+        {onKeys && (
+          <button type="button" className="keys-button" onClick={onKeys}>
+            Keys <kbd>??</kbd>
+          </button>
+        )}
       </div>
       <div className="controls">
         <label>

@@ -1,0 +1,279 @@
+import { Button, InputNumber, Select, Upload } from 'antd';
+import { useState } from 'react';
+import type { Board } from '@jiko/core/board';
+import { parseTemperatureCsv } from '@jiko/core/formats';
+import { parseEntry, usualMeter } from '@jiko/core/readings';
+import type { EventInput } from '@jiko/core/record';
+import { hotSpots, partsAtSpot, type Hunt } from '@jiko/core/short-hunt';
+
+type Record = (...bodies: EventInput[]) => string[];
+
+/** Parts of the rail, the likeliest first. */
+const partsOf = (hunt: Hunt): string[] => [
+  ...new Set([
+    ...hunt.candidates.filter((one) => !one.isNet).map((one) => one.name),
+    ...hunt.pads.map((one) => one.ref),
+  ]),
+];
+
+/** What the supply showed while it fed the rail. */
+export function FedForm({
+  hunt,
+  at,
+  onRecord,
+}: {
+  hunt: Hunt;
+  at: string | null;
+  onRecord: Record;
+}) {
+  const { injection } = hunt;
+  const [place, setPlace] = useState<string | null>(at);
+  const [volts, setVolts] = useState<number | null>(null);
+  const [amps, setAmps] = useState<number | null>(null);
+  const isHarmful = injection.harms.length > 0;
+  return (
+    <div className="form-line" aria-label="Fed">
+      <Select
+        aria-label="Fed at"
+        style={{ width: 110 }}
+        placeholder="at"
+        value={place}
+        showSearch
+        onChange={setPlace}
+        options={partsOf(hunt).map((value) => ({ value, label: value }))}
+      />
+      <InputNumber
+        aria-label="Volts shown"
+        placeholder="V shown"
+        min={0}
+        max={60}
+        value={volts}
+        onChange={setVolts}
+      />
+      <InputNumber
+        aria-label="Amps shown"
+        placeholder="A shown"
+        min={0}
+        max={50}
+        value={amps}
+        onChange={setAmps}
+      />
+      <Button
+        type="primary"
+        disabled={isHarmful || amps === null}
+        onClick={() => {
+          onRecord({
+            type: 'fed',
+            net: injection.net,
+            at: place === null ? null : { part: place, pin: null },
+            volts: injection.volts,
+            limitAmps: injection.limitAmps,
+            drawnVolts: volts,
+            drawnAmps: amps,
+          });
+          setVolts(null);
+          setAmps(null);
+        }}
+      >
+        Fed
+      </Button>
+    </div>
+  );
+}
+
+/** What got warm: by eye, or from a grid of degrees laid over the board. */
+export function WarmForm({
+  board,
+  hunt,
+  fed,
+  onRecord,
+}: {
+  board: Board;
+  hunt: Hunt;
+  fed: string;
+  onRecord: Record;
+}) {
+  const [part, setPart] = useState<string | null>(null);
+  const [rise, setRise] = useState<number | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [side, setSide] = useState<'top' | 'bottom'>('top');
+  const [spots, setSpots] = useState<{ text: string; part: string; rise: number }[]>([]);
+  const warm = (body: {
+    part: string | null;
+    rise: number | null;
+    by: 'camera' | 'grid';
+  }): void => {
+    onRecord({ type: 'warm', fed, ...body });
+    setPart(null);
+    setRise(null);
+    setSpots([]);
+  };
+  const take = (text: string): void => {
+    const grid = parseTemperatureCsv(text);
+    if (!grid.ok) {
+      setSpots([]);
+      return setTrouble(grid.error);
+    }
+    const found = hotSpots(grid.value.celsius).flatMap((spot) => {
+      const [near] = partsAtSpot(board, side, spot, partsOf(hunt));
+      return near
+        ? [
+            {
+              part: near.ref,
+              rise: Number(spot.rise.toFixed(1)),
+              text: `${near.ref}, ${near.away.toFixed(0)} mm from it: ${spot.celsius.toFixed(1)} °C, ${spot.rise.toFixed(1)} K above the rest`,
+            },
+          ]
+        : [];
+    });
+    setTrouble(
+      found.length > 0
+        ? null
+        : 'Nothing stands out of this picture by a kelvin, or no part of the rail is on this side.',
+    );
+    setSpots(found);
+  };
+  return (
+    <div className="form-line" aria-label="What got warm">
+      <span className="quiet">Warm:</span>
+      <Select
+        aria-label="Warm part"
+        style={{ width: 120 }}
+        placeholder="part"
+        value={part}
+        showSearch
+        onChange={setPart}
+        options={partsOf(hunt).map((value) => ({ value, label: value }))}
+      />
+      <InputNumber
+        aria-label="Kelvin above the rest"
+        placeholder="K warmer"
+        min={0}
+        max={500}
+        value={rise}
+        onChange={setRise}
+      />
+      <Button disabled={part === null} onClick={() => warm({ part, rise, by: 'camera' })}>
+        This one
+      </Button>
+      <Button onClick={() => warm({ part: null, rise: null, by: 'camera' })}>Nothing seen</Button>
+      <span className="grid-in">
+        <Select
+          aria-label="Side of the picture"
+          size="small"
+          value={side}
+          onChange={setSide}
+          options={[
+            { value: 'top', label: 'top side' },
+            { value: 'bottom', label: 'bottom side' },
+          ]}
+        />
+        <Upload
+          accept=".csv,text/csv,text/plain"
+          showUploadList={false}
+          beforeUpload={(file) => {
+            void file.text().then(take, () => setTrouble('This file cannot be read.'));
+            return false;
+          }}
+        >
+          <Button size="small" title="A CSV of degrees over the whole side of the board">
+            Grid from a camera
+          </Button>
+        </Upload>
+      </span>
+      {trouble && <div className="tone-bad">{trouble}</div>}
+      {spots.map((one) => (
+        <Button
+          key={one.text}
+          size="small"
+          onClick={() => warm({ part: one.part, rise: one.rise, by: 'grid' })}
+        >
+          {one.text}
+        </Button>
+      ))}
+    </div>
+  );
+}
+
+/** Millivolts to ground at places along the rail while it is fed. */
+export function DropsForm({
+  hunt,
+  at,
+  places,
+  onRecord,
+}: {
+  hunt: Hunt;
+  at: string;
+  places: readonly string[];
+  onRecord: Record;
+}) {
+  const { injection, log } = hunt;
+  const fed = log.fed.findLast((one) => one.at === at);
+  const [amps, setAmps] = useState<number | null>(fed?.amps ?? null);
+  const [typed, setTyped] = useState<{ [ref: string]: string }>({});
+  const values = places.flatMap((part) => {
+    const text = typed[part]?.trim() ?? '';
+    if (text === '') return [];
+    // A bare number is millivolts here.
+    const read = parseEntry(/^[-\d.,]+$/.test(text) ? `${text}m` : text, 'volts', usualMeter);
+    return read.ok && read.value.kind === 'number' ? [{ part, volts: read.value.value }] : [];
+  });
+  const isOdd = Object.values(typed).filter((one) => one.trim() !== '').length > values.length;
+  const record = (): void => {
+    const id =
+      fed?.id ??
+      onRecord({
+        type: 'fed',
+        net: injection.net,
+        at: { part: at, pin: null },
+        volts: injection.volts,
+        limitAmps: injection.limitAmps,
+        drawnVolts: null,
+        drawnAmps: amps,
+      })[0];
+    if (id)
+      onRecord(
+        ...values.map(({ part, volts }): EventInput => ({
+          type: 'drop',
+          fed: id,
+          part,
+          pin: null,
+          volts,
+        })),
+      );
+    setTyped({});
+  };
+  return (
+    <div className="form-line" aria-label="Millivolts">
+      {!fed && (
+        <InputNumber
+          aria-label="Amps shown"
+          placeholder="A shown"
+          min={0}
+          max={50}
+          value={amps}
+          onChange={setAmps}
+        />
+      )}
+      {places.map((part) => (
+        <label key={part} className="mv">
+          <span className="mono">{part}</span>
+          <input
+            aria-label={`Millivolts at ${part}`}
+            value={typed[part] ?? ''}
+            onChange={(event) => setTyped({ ...typed, [part]: event.target.value })}
+          />
+          mV
+        </label>
+      ))}
+      <Button
+        type="primary"
+        disabled={values.length < 2 || isOdd || amps === null || injection.harms.length > 0}
+        onClick={record}
+      >
+        Record
+      </Button>
+      {isOdd && <span className="tone-bad">Millivolts, as 3.4</span>}
+    </div>
+  );
+}
