@@ -1,5 +1,6 @@
 import type { Board, NetId } from '@jiko/core/board';
 import { playFed, usualSetup } from '@jiko/core/powerup';
+import { hideShort, type FedBench, type HiddenShort } from '@jiko/core/practice';
 import {
   huntOn,
   shortCandidates,
@@ -8,7 +9,6 @@ import {
   type HuntLog,
   type OhmsRead,
 } from '@jiko/core/short-hunt';
-import { hideShort, type HiddenShort } from './hidden-shorts.ts';
 
 /** A hidden short hunted down by what the hunt proposes. */
 export interface ShortRun {
@@ -24,7 +24,7 @@ export interface ShortRun {
   actions: number;
   /** Good parts that were taken off. */
   needless: number;
-  /** Settings that lift a net above what it ever has. */
+  /** Settings that lift a net above what it ever has, or burn a part. */
   harmful: number;
   trail: string[];
 }
@@ -32,6 +32,8 @@ export interface ShortRun {
 const mostActions = 20;
 const sureEnough = 0.9;
 const overVolts = 0.3;
+/** In the short and on the way to it: more burns a part. */
+const burningWatts = 6;
 
 export function shortRun(board: Board, seed: number): ShortRun {
   const hidden = hideShort(board, seed);
@@ -85,8 +87,8 @@ export function shortRun(board: Board, seed: number): ShortRun {
       case 'inject': {
         const at = action.what[1] ?? null;
         const { volts, limitAmps } = now.injection;
-        harmful += isHarmful(hidden, { net: now.injection.net, volts, limitAmps }) ? 1 : 0;
         const bench = hidden.feed(net, at, volts, limitAmps);
+        harmful += isHarmful(hidden, { net: now.injection.net, volts, limitAmps }, bench) ? 1 : 0;
         const warm = bench.camera();
         fed.push({
           id: `${fed.length}`,
@@ -105,8 +107,8 @@ export function shortRun(board: Board, seed: number): ShortRun {
       case 'drops': {
         const [, at, ...places] = action.what as [string, string, ...string[]];
         const { volts, limitAmps } = now.injection;
-        harmful += isHarmful(hidden, { net: now.injection.net, volts, limitAmps }) ? 1 : 0;
         const bench = hidden.feed(net, at, volts, limitAmps);
+        harmful += isHarmful(hidden, { net: now.injection.net, volts, limitAmps }, bench) ? 1 : 0;
         fed.push({
           id: `${fed.length}`,
           net,
@@ -145,11 +147,13 @@ export function shortRun(board: Board, seed: number): ShortRun {
   };
 }
 
-/** Held against the board by itself: with the short there and burnt open, no net above what it ever has. */
+/** Held against the board by itself: burnt open, no net above what it ever has; with the short, no part that burns. */
 function isHarmful(
   { board }: HiddenShort,
   feed: { net: NetId; volts: number; limitAmps: number },
+  bench: FedBench,
 ): boolean {
+  if (bench.amps * bench.volts > burningWatts) return true;
   const fed = playFed(board, usualSetup(board), feed, []);
   return (
     !fed ||

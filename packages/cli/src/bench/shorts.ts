@@ -28,7 +28,7 @@ writeBlock('shorts', [
   `| of these proven: the short went with the part | - | ${share(runs.filter((one) => one.proven).length, runs.length)} |`,
   `| actions, median and worst | 4 | ${actions[actions.length >> 1]} and ${actions.at(-1)} |`,
   `| good parts taken off, mean and worst | - | ${(lifts.reduce((sum, one) => sum + one, 0) / runs.length).toFixed(2)} and ${Math.max(...lifts)} |`,
-  `| injections that lift a net above what it ever has | 0 | ${runs.reduce((sum, one) => sum + one.harmful, 0)} |`,
+  `| injections that lift a net above what it ever has, or put more than 6 W into the short | 0 | ${runs.reduce((sum, one) => sum + one.harmful, 0)} |`,
   '',
   odd.length > 0 ? 'Wrong, long, or with good parts taken off:' : 'None wrong or long.',
   '',

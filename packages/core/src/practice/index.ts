@@ -2,3 +2,4 @@ export { hideFaults, type HiddenBoard, type HidingSettings } from './hidden-boar
 export { plainReading } from './plain-reading.ts';
 export { sharedDictionary } from './shared-dictionary.ts';
 export { plainEvents, plainIntake, plainJob } from './plain-job.ts';
+export { hideShort, type FedBench, type HiddenShort } from './hidden-short.ts';

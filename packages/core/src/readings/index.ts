@@ -36,7 +36,7 @@ export {
   type VerdictKind,
 } from './verdict.ts';
 export { whyText } from './verdict-text.ts';
-export { judge, judgeCharge, type Charge, type JudgeContext } from './judge.ts';
+export { groundPinOhms, judge, judgeCharge, type Charge, type JudgeContext } from './judge.ts';
 export { lowByNature, type Drive } from './judge-cold.ts';
 export type { SeriesFeed } from './judge-volts.ts';
 export { judgeAcross, type AcrossPart } from './judge-across.ts';

@@ -38,6 +38,7 @@ export function judge(reading: Reading, context: JudgeContext): Verdict {
     if (context.through) return judgeThrough(reading, context.through);
     return verdict('unjudged', { is: 'other-point' });
   }
+  if (context.net.kind === 'ground' && mode === 'ohms') return judgeGroundPin(value);
   const held = expectation.kind === 'value' ? expectation : null;
   if (value.kind === 'swinging') {
     const { low, high } = value;
@@ -58,6 +59,16 @@ export function judge(reading: Reading, context: JudgeContext): Verdict {
   return value.trend === 'unsettled' && judged.kind === 'good'
     ? verdict('undecided', { is: 'not-settled', yet: judged.because })
     : judged;
+}
+
+/** A ground pin reads the leads alone: common practice, no source. */
+export const groundPinOhms = 2;
+
+function judgeGroundPin(value: Reading['value']): Verdict {
+  const ohms = value.kind === 'number' ? value.value : value.kind === 'beep' ? 0 : Infinity;
+  return ohms <= groundPinOhms
+    ? verdict('good', { is: 'ground-joined', ohms })
+    : verdict('open', { is: 'ground-open' });
 }
 
 /** Lithium cells are charged by their own charger or not at all: more current than it is set to is a fault. */

@@ -143,6 +143,9 @@ const words: Words = {
   'core-buzz': ({ ohms }) => `Below ${formatOhms(ohms)}: normal for a core rail. Read it in ohms.`,
   buzz: ({ ohms }) => `Below ${formatOhms(ohms)} by the buzzer: a possible short. Read it in ohms.`,
 
+  'ground-joined': ({ ohms }) => `${formatOhms(ohms)}: joined to ground, as this pin is to be.`,
+  'ground-open': () => 'Not joined to ground: its joint is open, or the trace to it.',
+
   'bound-may-be-short': ({ limit, mode }) =>
     `${above(limit, mode)}, which leaves a short possible: type the figure.`,
   'bound-no-short': ({ limit, mode, held }) =>

@@ -95,6 +95,8 @@ export type Because =
     }
   | { is: 'below'; ohms: number; held: Held | null }
   | { is: 'core-buzz' | 'buzz'; ohms: number }
+  | { is: 'ground-joined'; ohms: number }
+  | { is: 'ground-open' }
   // Bounds somebody wrote.
   | { is: 'bound-may-be-short'; limit: number; mode: Mode }
   | { is: 'bound-no-short'; limit: number; mode: Mode; held: Held | null }

@@ -63,7 +63,7 @@ const nearOhms = (fault: Fault, ohms: number): number =>
   'ohms' in fault ? Math.abs(Math.log((fault.ohms + 0.05) / (ohms + 0.05))) : 0;
 
 /**
- * Everything that could pull a rail to ground, each once, with its share by kind, findings and closed
+ * Everything that could pull a rail to ground, once for each net it stands on, with its share by kind, findings and closed
  * jobs. What milliohms join is one rail; parts that are off are none.
  */
 export function shortCandidates(
@@ -82,7 +82,9 @@ export function shortCandidates(
     const name = isNet ? on : fault.part;
     if (gone.includes(name)) continue;
     const weight = priorWeight(board, fault, known);
-    const kept = best.get(name);
+    // A chip stands on both sides of its coil: by its switch pin and by its feedback.
+    const key = `${name} ${on}`;
+    const kept = best.get(key);
     const one = {
       name,
       isNet,
@@ -94,7 +96,7 @@ export function shortCandidates(
         ? { seconds: null, why: 'the rail itself: dirt, a crushed layer, a part nobody drew' }
         : takeOff(board, name),
     };
-    if (!kept || nearOhms(fault, ohms) < nearOhms(kept.fault, ohms)) best.set(name, one);
+    if (!kept || nearOhms(fault, ohms) < nearOhms(kept.fault, ohms)) best.set(key, one);
   }
   const all = [...best.values()];
   const sum = all.reduce((total, one) => total + one.weight, 0) || 1;

@@ -3,7 +3,7 @@ import { joinedTo, type PlaySetup } from '../powerup/index.ts';
 import { goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
 import { shortCandidates, type Candidate } from './candidates.ts';
 import { copperOf, type Pad } from './copper.ts';
-import { planInjection, type Injection } from './injection.ts';
+import { mostPartWatts, planInjection, type Injection } from './injection.ts';
 import { feedPlace, proposeHunt, type HuntAction } from './propose.ts';
 import {
   fedOhms,
@@ -60,7 +60,10 @@ export function huntShort(
   const first = shortOhms(log);
   const gone = goneParts(job).filter((ref) => !liftedParts(job).includes(ref));
   const candidates = shortCandidates(board, net, first ?? 1, known, gone);
-  return huntOn(board, setup, net, candidates, log, liftedParts(job), asked);
+  const looks = new Map(
+    known.findings.flatMap(({ kind, part }) => (part === null ? [] : [[part, kind] as const])),
+  );
+  return huntOn(board, setup, net, candidates, log, liftedParts(job), asked, looks);
 }
 
 /** The same from a log of its own: for the bench that measures it. */
@@ -72,6 +75,7 @@ export function huntOn(
   log: HuntLog,
   lifted: readonly string[],
   asked?: { volts: number; limitAmps: number },
+  looks: ReadonlyMap<string, string> = new Map(),
 ): Hunt {
   const copper = copperOf(board, net, lifted);
   const candidates = weighHunt(board, all, copper, log);
@@ -91,7 +95,16 @@ export function huntOn(
     lifted,
     log,
     injection,
-    actions: proposeHunt({ board, candidates, copper, net, lifted, injection, fed: log.fed }),
+    actions: proposeHunt({
+      board,
+      candidates,
+      copper,
+      net,
+      lifted,
+      injection,
+      fed: log.fed,
+      looks,
+    }),
     proven: provenBy(
       board,
       log,
@@ -113,10 +126,19 @@ function stronger(
   const blind = log.fed.filter((one) => one.warm.some(({ part }) => part === null));
   const most = Math.max(0, ...blind.map((one) => one.amps));
   if (most === 0 || plan.shownAmps > most * moreTimes) return plan;
-  const limitAmps = Math.min(plan.mostAmps, Math.max(most * 2, plan.limitAmps));
+  // As much more as does not burn the part.
+  const burns = Math.sqrt(mostPartWatts / Math.max(short, 0.01)) * 0.95;
+  const limitAmps = Math.min(plan.mostAmps, burns, Math.max(most * 2, plan.limitAmps));
   const volts = Math.min(plan.mostVolts, Math.max(plan.volts, limitAmps * short * 1.2));
-  return planInjection(board, setup, net, short, { volts, limitAmps });
+  const more = planInjection(board, setup, net, short, {
+    volts: tenths(volts),
+    limitAmps: tenths(limitAmps),
+  });
+  return more.harms.length > 0 ? plan : more;
 }
+
+/** As a supply is set; never up. */
+const tenths = (value: number): number => Math.floor(value * 10 + 1e-9) / 10;
 
 /** A part is proven where the short goes with it, all else being as it was. */
 function provenBy(

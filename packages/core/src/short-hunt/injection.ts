@@ -33,7 +33,7 @@ const gentleVolts = 1;
 /** No lead, pad or trace of a rail is asked for more. */
 const mostInjectedAmps = 5;
 /** A part that takes this much burns; enough to be seen long before. */
-const mostPartWatts = 5;
+export const mostPartWatts = 5;
 /** A short of so many ohms or more is a leak: current does not find it. */
 const leakOhms = 200;
 const ampSteps = [1, 2, 3, 5];

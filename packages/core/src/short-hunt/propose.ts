@@ -47,6 +47,8 @@ export interface HuntNow {
   /** As it may be done now: the gentlest that shows something. */
   injection: Injection;
   fed: readonly FedRail[];
+  /** What was seen on parts of the rail. */
+  looks: ReadonlyMap<string, string>;
 }
 
 /** Seconds to find it by taking off what is likeliest for its cost, one after another. */
@@ -237,7 +239,7 @@ export function dropPlaces(
 
 function dropAction(now: HuntNow, open: readonly WeighedCandidate[]): HuntAction[] {
   const { copper, injection, fed, net } = now;
-  if (injection.harms.length > 0 && fed.length === 0) return [];
+  if (injection.harms.length > 0) return [];
   const amps = Math.max(injection.shownAmps, ...fed.map((one) => one.amps));
   const feed = fed.findLast((one) => one.at !== null)?.at ?? feedPlace(now);
   if (feed === null || amps < 0.2) return [];
@@ -289,30 +291,42 @@ const centred = (volts: readonly number[]): number[] => {
   return volts.map((one) => one - mean);
 };
 
-function liftActions({ board, lifted }: HuntNow, open: readonly WeighedCandidate[]): HuntAction[] {
-  return open
-    .filter((one) => one.take.seconds !== null && !lifted.includes(one.name))
-    .sort((a, b) => b.probability / costOf(b) - a.probability / costOf(a))
-    .slice(0, 4)
-    .map((one) => {
-      const cost = costOf(one);
-      const rest = open.filter((other) => other !== one);
-      const part = board.parts.find((other) => other.ref === one.name);
-      const isCheap = part?.kind === 'capacitor' && (part.value ?? 0) < 47e-6;
-      return {
-        kind: 'lift',
-        what: [one.name],
-        text: `Take ${one.name} off${isCheap ? ', or replace it at once,' : ''} and read ohms on ${one.net} again`,
-        outcomes: byChance([
-          { text: `the short is gone: it was ${one.name}`, probability: one.probability },
-          {
-            text: `it stays: ${one.name} was not it${isCheap ? '' : ', and goes back'}`,
-            probability: 1 - one.probability,
-          },
-        ]),
-        cost,
-        untilFound: cost + (1 - one.probability) * searchCost(withCosts(rest)),
-        cautions: [heatCaution],
-      };
-    });
+function liftActions(
+  { board, lifted, looks }: HuntNow,
+  open: readonly WeighedCandidate[],
+): HuntAction[] {
+  // Taken off, a part is off with all its pins.
+  const names = [...new Set(open.map((one) => one.name))];
+  return (
+    names
+      .map((name) => {
+        const own = open.filter((one) => one.name === name);
+        return { ...own[0]!, probability: own.reduce((sum, one) => sum + one.probability, 0) };
+      })
+      .filter((one) => one.take.seconds !== null && !lifted.includes(one.name))
+      .sort((a, b) => b.probability / costOf(b) - a.probability / costOf(a))
+      // What looks bad is offered whatever else is likelier.
+      .filter((one, index) => index < 4 || looks.has(one.name))
+      .map((one) => {
+        const cost = costOf(one);
+        const rest = open.filter((other) => other.name !== one.name);
+        const part = board.parts.find((other) => other.ref === one.name);
+        const isCheap = part?.kind === 'capacitor' && (part.value ?? 0) < 47e-6;
+        return {
+          kind: 'lift',
+          what: [one.name],
+          text: `Take ${one.name} off${isCheap ? ', or replace it at once,' : ''} and read ohms on ${one.net} again${looks.has(one.name) ? `: it was seen ${looks.get(one.name)}` : ''}`,
+          outcomes: byChance([
+            { text: `the short is gone: it was ${one.name}`, probability: one.probability },
+            {
+              text: `it stays: ${one.name} was not it${isCheap ? '' : ', and goes back'}`,
+              probability: 1 - one.probability,
+            },
+          ]),
+          cost,
+          untilFound: cost + (1 - one.probability) * searchCost(withCosts(rest)),
+          cautions: [heatCaution],
+        };
+      })
+  );
 }

@@ -46,16 +46,17 @@ const fed = (change: Partial<FedRail>): FedRail => ({
 });
 
 describe('what could be the short', () => {
-  it('is every part to ground on what milliohms join, each once, with shares that sum to 1', () => {
+  it('is every part to ground on what milliohms join, once for each net, with shares that sum to 1', () => {
     const all = candidates();
-    const names = all.map((one) => one.name);
+    const names = all.map((one) => `${one.name} ${one.net}`);
     expect(new Set(names).size).toBe(names.length);
     expect(all.reduce((sum, one) => sum + one.share, 0)).toBeCloseTo(1, 6);
-    expect(names).toContain('C13');
-    // Behind the coil: the regulator's switch pin.
-    expect(names).toContain('PU2');
+    expect(names).toContain('C13 3V3_ALW');
+    // On both sides of the coil: the regulator's switch pin and its feedback.
+    expect(names).toContain('PU2 PH_3V3');
+    expect(names).toContain('PU2 3V3_ALW');
     // On another rail.
-    expect(names).not.toContain('C15');
+    expect(names.some((one) => one.startsWith('C15 '))).toBe(false);
   });
 
   it('says what a bench can take off: a small part soon, a ball grid never', () => {
@@ -153,9 +154,11 @@ describe('splitting', () => {
     const { candidates: after } = hunt({
       ohms: [read(0.5), read(0.5, ['PL1']), read(900, ['PL1'], net('PH_3V3'))],
     });
-    const of = (name: string) => after.find((one) => one.name === name)!;
-    expect(of('PU2').cleared).toMatch(/PL1 out/);
-    expect(of('C13').cleared).toBeNull();
+    const of = (name: string, on: string) =>
+      after.find((one) => one.name === name && one.net === on)!;
+    expect(of('PU2', 'PH_3V3').cleared).toMatch(/PL1 out/);
+    expect(of('PU2', '3V3_ALW').cleared).toBeNull();
+    expect(of('C13', '3V3_ALW').cleared).toBeNull();
     const lifted = hunt({ ohms: [read(0.5), read(0.5, ['C13'])] }, ['C13']);
     expect(lifted.candidates.find((one) => one.name === 'C13')!.cleared).toMatch(/off, and/);
     expect(lifted.proven).toBeNull();

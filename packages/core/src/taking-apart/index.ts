@@ -8,7 +8,7 @@ export {
   type StageQuestions,
 } from './questions.ts';
 export { explainLowNet, type Explains, type Leg, type LowNet } from './low-net.ts';
-export { groundPinOhms, pinRole, pinTable, type PinRole, type PinRow } from './pins.ts';
+export { pinRole, pinTable, type PinRole, type PinRow } from './pins.ts';
 export {
   findPin,
   packages,

@@ -8,7 +8,13 @@ import {
   type NetId,
 } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
-import { expectationText, type Expectation, type Mode, type Phase } from '../readings/index.ts';
+import {
+  expectationText,
+  groundPinOhms,
+  type Expectation,
+  type Mode,
+  type Phase,
+} from '../readings/index.ts';
 import type { JudgedReading } from '../trace/index.ts';
 
 /** What a pin is for, as a data sheet would say. */
@@ -74,9 +80,6 @@ function leadsTo(board: Board, net: NetId): Set<NetId> {
       part.pins.forEach((pin) => pin.net !== board.ground && found.add(pin.net));
   return found;
 }
-
-/** Below this a ground pin is joined to ground; leads and contact included. Common practice, no source. */
-export const groundPinOhms = 2;
 
 /** Every pin of a chip in the order of its package, with what it should be and what was read. */
 export function pinTable(

@@ -53,9 +53,15 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
       speaks: saysSomething(seen.beeps),
       reached: (seen.reached as StageId | undefined) ?? null,
     },
-    findings: job.findings
-      .filter((one) => one.struck === null && one.harmless === null)
-      .map(({ body: { kind, part } }) => ({ kind, part })),
+    findings: [
+      ...job.findings
+        .filter((one) => one.struck === null && one.harmless === null)
+        .map(({ body: { kind, part } }) => ({ kind, part })),
+      // What got warm while its rail was fed is as suspect as what was found hot.
+      ...job.warm
+        .filter((one) => one.struck === null && !one.beforeRepair && one.body.part !== null)
+        .map(({ body: { part } }) => ({ kind: 'hot' as const, part })),
+    ],
     tried: job.tried
       .filter((one) => !one.beforeRepair)
       .map(({ body: { thing, result } }) => ({ thing, result })),

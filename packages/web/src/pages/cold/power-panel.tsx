@@ -1,6 +1,6 @@
 import { Button, InputNumber } from 'antd';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import {
   judgeDraw,
   judgeIdleSource,
@@ -66,7 +66,7 @@ export function PowerPanel({
         <Says plan={plan} />
       </div>
       {plan.shorts.map((one) => (
-        <Short key={one.net} short={one} />
+        <Short key={one.net} job={id} short={one} />
       ))}
       <h3>Power-up plan</h3>
       <p>
@@ -146,7 +146,7 @@ function Says({ plan }: { plan: PowerPlan }) {
   );
 }
 
-function Short({ short }: { short: NamedShort }) {
+function Short({ job, short }: { job: string; short: NamedShort }) {
   return (
     <div className="short">
       <h3>
@@ -164,7 +164,12 @@ function Short({ short }: { short: NamedShort }) {
           {short.hangs.length > 12 ? ` and ${short.hangs.length - 12} more` : ''}.
         </p>
       )}
-      <p>{short.how}</p>
+      <p>
+        {short.how}{' '}
+        <Link to={`/jobs/${job}/stage?net=${encodeURIComponent(short.net)}&show=short`}>
+          Hunt it
+        </Link>
+      </p>
     </div>
   );
 }

@@ -11,6 +11,7 @@ import { readAt, stepTarget, type Target } from './target.ts';
 export function CheckPanel({
   healthy,
   trace,
+  lifted,
   check,
   part,
   target,
@@ -19,6 +20,7 @@ export function CheckPanel({
 }: {
   healthy: HealthyBoard;
   trace: Trace;
+  lifted: readonly string[];
   check: PartCheck | null;
   part: string | null;
   target: Target | null;
@@ -78,7 +80,7 @@ export function CheckPanel({
             <tbody>
               {check.steps.map((step) => {
                 const own = stepTarget(check.ref, step);
-                const read = readAt(trace, own);
+                const read = readAt(trace, own, lifted);
                 return (
                   <tr
                     key={own.key}
@@ -117,6 +119,7 @@ export function TracePanel({
   onEnds,
   target,
   trace,
+  lifted,
   onPick,
 }: {
   healthy: HealthyBoard;
@@ -125,6 +128,7 @@ export function TracePanel({
   onEnds: (ends: [string, string]) => void;
   target: Target | null;
   trace: Trace;
+  lifted: readonly string[];
   onPick: (target: Target) => void;
 }) {
   const { board } = healthy;
@@ -154,7 +158,7 @@ export function TracePanel({
     phase: 'cold',
     good: 'next to nothing: the leads',
   });
-  const read = readAt(trace, own);
+  const read = readAt(trace, own, lifted);
   const isBroken = read !== null && (read.verdict.kind === 'open' || read.verdict.kind === 'high');
   const options = pads.map((one) => ({ value: one.ref, label: `${one.ref}.${one.pin}` }));
   return (

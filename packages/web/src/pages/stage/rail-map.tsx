@@ -17,7 +17,9 @@ export function RailMap({ hunt }: { hunt: Hunt }) {
   ];
   const unit = Math.max(width, height) / 60;
   const chance = (ref: string): number =>
-    hunt.candidates.find((one) => one.name === ref)?.probability ?? 0;
+    hunt.candidates
+      .filter((one) => one.name === ref)
+      .reduce((sum, one) => sum + one.probability, 0);
   const warm = new Set(hunt.log.fed.flatMap((one) => one.warm.map(({ part }) => part)));
   return (
     <svg

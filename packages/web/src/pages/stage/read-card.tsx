@@ -54,7 +54,7 @@ export function ReadCard({
     }
     entry.current?.focus();
   }, [target.key]);
-  const last = readAt(trace, target);
+  const last = readAt(trace, target, liftedParts(job));
   const isCold = target.phase === 'cold';
   const isOther = isCold !== (bench.phase === 'cold') || (!isCold && bench.phase !== target.phase);
 

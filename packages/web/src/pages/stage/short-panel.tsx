@@ -161,7 +161,7 @@ export function ShortPanel({
         <h3>What it could be</h3>
         <ol className="candidates" aria-label="What it could be">
           {first.map((one) => (
-            <li key={one.name} data-part={one.name}>
+            <li key={`${one.name} ${one.net}`} data-part={one.name}>
               <span className="mono">{one.name}</span>
               <span className="bar" style={{ width: `${Math.max(2, one.probability * 100)}%` }} />
               <span className="percent">{Math.round(one.probability * 100)} %</span>
@@ -178,9 +178,12 @@ export function ShortPanel({
             <summary>{cleared.length} cleared</summary>
             <ul>
               {cleared.map((one) => (
-                <li key={one.name}>
+                <li key={`${one.name} ${one.net}`}>
                   <span className="mono">{one.name}</span>{' '}
-                  <span className="quiet">{one.cleared}</span>
+                  <span className="quiet">
+                    {one.pin && `pin ${one.pin}: `}
+                    {one.cleared}
+                  </span>
                 </li>
               ))}
             </ul>

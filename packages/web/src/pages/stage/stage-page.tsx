@@ -2,10 +2,10 @@ import { useQuery } from '@tanstack/react-query';
 import { Segmented, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
-import { findNet, netOf, type NetId } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import { findNet, isSeriesPart, netOf, type NetId } from '@jiko/core/board';
+import { joinedTo, type HealthyBoard } from '@jiko/core/powerup';
 import { usualMeter, type Mode, type Phase } from '@jiko/core/readings';
-import { goneParts, type EventInput, type Job } from '@jiko/core/record';
+import { goneParts, liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import {
   checkPart,
   explainLowNet,
@@ -91,6 +91,7 @@ function StageView({
   const [seen, setSeen] = useState<string | null>(null);
   const [asked, setAsked] = useState<Setting | undefined>(undefined);
   const gone = useMemo(() => goneParts(job), [job]);
+  const lifted = useMemo(() => liftedParts(job), [job]);
   const sheet = useQuery(jobSheetQuery(job));
   const habits = useQuery(habitsQuery(job.intake?.board ?? '')).data ?? [];
 
@@ -149,14 +150,16 @@ function StageView({
         : view === 'check'
           ? (check?.steps.map((step) => stepTarget(check.ref, step)) ?? [])
           : view === 'short'
-            ? [netTarget(healthy, gone, { net, mode: 'ohms', phase: 'cold' })]
+            ? [net, ...otherSides(healthy, lifted, net)].map((one) =>
+                netTarget(healthy, gone, { net: one, mode: 'ohms', phase: 'cold' }),
+              )
             : [];
   const open = questions?.questions
     .flatMap((one) => one.nets)
     .find((one) => one.ask !== null && targets.length === 0)?.ask;
   const target =
     picked ??
-    targets.find((one) => readAt(trace, one) === null) ??
+    targets.find((one) => readAt(trace, one, lifted) === null) ??
     targets[0] ??
     (open ? netTarget(healthy, gone, open) : null);
   const step = (by: 1 | -1): void => {
@@ -305,6 +308,7 @@ function StageView({
               <CheckPanel
                 healthy={healthy}
                 trace={trace}
+                lifted={lifted}
                 check={check}
                 part={checked}
                 target={target}
@@ -321,6 +325,7 @@ function StageView({
                 onEnds={setEnds}
                 target={target}
                 trace={trace}
+                lifted={lifted}
                 onPick={setPicked}
               />
             </>
@@ -352,6 +357,15 @@ function StageView({
       <BenchStrip board={board} state={bench} onChange={onBench} />
     </div>
   );
+}
+
+/** Where a part that is out split the rail, the nets at its ends are read too. */
+function otherSides({ board }: HealthyBoard, lifted: readonly string[], net: NetId): NetId[] {
+  const rail = joinedTo(board, [net]);
+  return board.parts
+    .filter((part) => lifted.includes(part.ref) && isSeriesPart(part))
+    .flatMap((part) => part.pins.map((pin) => pin.net))
+    .filter((one, index, all) => rail.has(one) && one !== net && all.indexOf(one) === index);
 }
 
 /** The chip that makes a net, drives it, or drives what it hangs on. */

@@ -87,8 +87,13 @@ export function stepTarget(ref: string, step: CheckStep): Target {
   };
 }
 
-/** The last reading that stands of just this target. */
-export function readAt(trace: Trace, target: Target): JudgedReading | null {
+/** The last reading that stands of just this target, with the same parts off the board. */
+export function readAt(
+  trace: Trace,
+  target: Target,
+  lifted: readonly string[],
+): JudgedReading | null {
+  const off = [...lifted].sort().join();
   return (
     trace.readings.findLast(({ standing, reading }) => {
       if (standing.kind !== 'stands') return false;
@@ -99,6 +104,7 @@ export function readAt(trace: Trace, target: Target): JudgedReading | null {
         at.pin === target.at.pin &&
         (reference?.net ?? null) === (target.reference?.net ?? null) &&
         mode === target.mode &&
+        [...reading.lifted].sort().join() === off &&
         phase === target.phase &&
         (target.polarity === undefined || mode !== 'diode' || polarity === target.polarity)
       );

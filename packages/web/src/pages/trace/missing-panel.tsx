@@ -1,3 +1,4 @@
+import { Link, useParams } from 'react-router';
 import type { NetId } from '@jiko/core/board';
 import { roleText, type NetStatus, type Trace } from '@jiko/core/trace';
 import { valueText } from '@jiko/core/readings';
@@ -5,6 +6,7 @@ import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 
 /** The first missing stage, what it needs, and what an input FET's pins say. */
 export function MissingPanel({ trace, onPick }: { trace: Trace; onPick: (net: NetId) => void }) {
+  const { id = '' } = useParams();
   const { firstMissing: missing } = trace;
   if (trace.goalReached) {
     return (
@@ -33,7 +35,8 @@ export function MissingPanel({ trace, onPick }: { trace: Trace; onPick: (net: Ne
       <div className={`missing${missing.certain ? '' : ' is-open'}`}>
         <div className="quiet">{missing.certain ? 'First missing stage' : 'Missing so far'}</div>
         <h3>{missing.title}</h3>
-        {missing.why}
+        {missing.why}{' '}
+        <Link to={`/jobs/${id}/stage?net=${encodeURIComponent(missing.net)}`}>Take it apart</Link>
         {missing.needs.length > 0 && (
           <ul className="needs" aria-label="What it needs">
             {missing.needs.map((need) => (

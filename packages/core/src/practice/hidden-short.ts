@@ -1,9 +1,9 @@
-import { draw, seeded, type Chance } from '@jiko/core/base';
-import { asOnBench, isSeriesPart, type Board, type NetId } from '@jiko/core/board';
-import { groundedNet, priorWeight } from '@jiko/core/diagnosis';
-import { faultName, listFaults, withFaults, type Fault } from '@jiko/core/faults';
-import { joinedTo, makeColdMeter } from '@jiko/core/powerup';
-import { usualMeter } from '@jiko/core/readings';
+import { draw, seeded, type Chance } from '../base/index.ts';
+import { asOnBench, isSeriesPart, type Board, type NetId } from '../board/index.ts';
+import { groundedNet, priorWeight } from '../diagnosis/index.ts';
+import { faultName, listFaults, withFaults, type Fault } from '../faults/index.ts';
+import { joinedTo, makeColdMeter } from '../powerup/index.ts';
+import { usualMeter } from '../readings/index.ts';
 
 // A board with a hidden short and a bench around it: heat that spreads, copper of a width of its own, a
 // camera with a floor. Physics of its own, by other formulas than the hunt reasons with.
