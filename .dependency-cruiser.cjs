@@ -11,6 +11,7 @@ const coreOrder = [
   ['trace', 'naming'],
   ['diagnosis'],
   ['prepare', 'short-hunt', 'taking-apart'],
+  ['repair'],
   ['practice', 'report', 'formats'],
 ];
 const coreRules = coreOrder.flatMap((level, depth) =>

@@ -27,6 +27,8 @@ export const api = {
   documentPages: (id: string) => `/api/documents/${id}/pages`,
   places: (id: string) => `/api/boards/${id}/places`,
   habits: (id: string) => `/api/boards/${id}/habits`,
+  /** Blocks of a report in, a PDF out. */
+  print: '/api/print',
   dictionary: (name: string, of?: { board: string; hash: string; bench: string }) =>
     `/api/dictionaries/${name}${of ? `?board=${encodeURIComponent(of.board)}&hash=${of.hash}&bench=${encodeURIComponent(of.bench)}` : ''}`,
   board: (id: string, hash?: string) => `/api/boards/${id}${hash ? `?hash=${hash}` : ''}`,

@@ -4,6 +4,7 @@ import {
   keptEventSchema,
   jobSummarySchema,
   picturePlaceSchema,
+  allOutcomes,
 } from '@jiko/core/record';
 import { z } from 'zod';
 import { attachmentTypes, largestSheetCharacters } from './api.ts';
@@ -29,7 +30,7 @@ export const jobRowSchema = z.strictObject({
   summary: jobSummarySchema,
   /** Why it cannot be shown as it is; null where it can. */
   trouble: z.string().nullable(),
-  closed: z.enum(['repaired', 'not-repaired', 'returned']).nullable(),
+  closed: z.enum(allOutcomes).nullable(),
 });
 export type JobRow = z.output<typeof jobRowSchema>;
 export const jobRowsSchema = z.array(jobRowSchema);

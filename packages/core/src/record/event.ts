@@ -53,6 +53,16 @@ export const repairActions = [
   'other',
 ] as const;
 
+/** Where a fitted part came from. */
+export const partOrigins = ['new', 'donor', 'same-board', 'not-known'] as const;
+export const slipKinds = [
+  'bridged-pads',
+  'burnt-part',
+  'lifted-pad',
+  'lost-part',
+  'other',
+] as const;
+
 export const findingKinds = [
   'corrosion',
   'burnt',
@@ -134,6 +144,21 @@ export const proofs = [
   'several-changed',
   'not-found',
 ] as const;
+
+/** How a job ends. */
+export const outcomes = [
+  'fixed',
+  'partly',
+  'data-saved',
+  'not-found',
+  'not-worth',
+  'declined',
+] as const;
+/** How jobs ended that were closed before there were more words for it. */
+const oldOutcomes = ['repaired', 'not-repaired', 'returned'] as const;
+/** Every word a closed job may carry. */
+export const allOutcomes = [...outcomes, ...oldOutcomes] as const;
+export type Outcome = (typeof allOutcomes)[number];
 
 /** Everything that can happen in a job. Events are only ever added. */
 export const eventBodySchema = z.discriminatedUnion('type', [
@@ -232,6 +257,40 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     action: z.enum(repairActions),
     parts: z.array(name).max(50),
     text: text(1000),
+    /** What was fitted: as it is marked, and where it came from. */
+    marking: text(60).optional(),
+    from: z.enum(partOrigins).optional(),
+    /** It was measured before it was fitted. */
+    measured: z.boolean().optional(),
+  }),
+  /** A slip of the hand: pads bridged, a part burnt or lost. It reopens suspicion about these parts. */
+  z.strictObject({
+    type: z.literal('slip'),
+    what: z.enum(slipKinds),
+    parts: z.array(name).max(20),
+    text: text(400),
+  }),
+  /** One line of the list before the board goes back: read, failed, or knowingly left out. */
+  z.strictObject({
+    type: z.literal('verify'),
+    item: name,
+    result: z.enum(['passed', 'failed', 'left-out']),
+    text: text(300),
+  }),
+  /** The firmware of a flash: its old contents saved under this hash, what was written read back. */
+  z.strictObject({
+    type: z.literal('firmware'),
+    part: name,
+    volts: z.number().min(0).max(6),
+    saved: z
+      .strictObject({
+        name: someText(200),
+        sha256: z.string().regex(/^[0-9a-f]{64}$/),
+        bytes: z.number().int().min(1),
+      })
+      .nullable(),
+    verified: z.boolean(),
+    text: text(400),
   }),
   /** A rail fed from a bench supply, the board's own sources off unless `live`. */
   z.strictObject({
@@ -273,12 +332,27 @@ export const eventBodySchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('picture'), attachment: id, caption: text(200) }),
   z.strictObject({
     type: z.literal('close'),
-    outcome: z.enum(['repaired', 'not-repaired', 'returned']),
+    outcome: z.enum(allOutcomes),
     cause: text(1000),
     proof: z.enum(proofs),
     /** Why it ends so, where it was not repaired. */
     reason: text(1000).default(''),
+    /** Parts it was, where parts are named: what the next jobs learn from. */
+    parts: z.array(name).max(20).optional(),
+    /** Suspects that stood when it was given up, and what would separate them. */
+    left: z
+      .array(
+        z.strictObject({
+          title: someText(200),
+          probability: z.number().min(0).max(1),
+          separate: text(600),
+        }),
+      )
+      .max(12)
+      .optional(),
   }),
+  /** Whether this closed job teaches the next ones: a wrong closing is taken out, and may come back. */
+  z.strictObject({ type: z.literal('lesson'), counts: z.boolean(), reason: text(300) }),
   /** The job goes on with this version of its board's sheet. */
   z.strictObject({ type: z.literal('sheet'), hash: z.string().regex(/^[0-9a-f]{16}$/) }),
   z.strictObject({ type: z.literal('reopen'), reason: someText(300) }),

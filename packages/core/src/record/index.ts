@@ -16,7 +16,12 @@ export {
   repairActions,
   findingKinds,
   proofs,
+  allOutcomes,
+  outcomes,
+  partOrigins,
+  slipKinds,
   seenSchema,
+  type Outcome,
   type Intake,
   type EventBody,
   type EventInput,
@@ -38,7 +43,7 @@ export {
   type Order,
   type Approval,
 } from './job.ts';
-export { habitsOf, type Habit } from './habits.ts';
+export { habitsOf, isMended, lessonOf, type Habit } from './habits.ts';
 export {
   jobSteps,
   jobSummarySchema,

@@ -64,6 +64,12 @@ export interface Job {
   warm: Happened<'warm'>[];
   drops: Happened<'drop'>[];
   partsSeen: Happened<'part-seen'>[];
+  slips: Happened<'slip'>[];
+  /** The last word on each line of the list before it goes back; what was changed since starts it anew. */
+  verified: Happened<'verify'>[];
+  firmware: Happened<'firmware'>[];
+  /** That it teaches the next jobs: false once it was taken out. */
+  teaches: boolean;
   notes: Happened<'note'>[];
   pictures: Happened<'picture'>[];
   /** Null while it is open, or open again. */
@@ -118,6 +124,10 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
     warm: [],
     drops: [],
     partsSeen: [],
+    slips: [],
+    verified: [],
+    firmware: [],
+    teaches: true,
     notes: [],
     pictures: [],
     close: null,
@@ -194,6 +204,20 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
         break;
       case 'part-seen':
         job.partsSeen.push({ ...base, body });
+        break;
+      case 'slip':
+        job.slips.push({ ...base, body });
+        break;
+      case 'firmware':
+        job.firmware.push({ ...base, body });
+        break;
+      case 'verify':
+        if (reason !== null) break;
+        job.verified = job.verified.filter((one) => one.body.item !== body.item);
+        job.verified.push({ ...base, body });
+        break;
+      case 'lesson':
+        if (reason === null) job.teaches = body.counts;
         break;
       case 'note':
         job.notes.push({ ...base, body });

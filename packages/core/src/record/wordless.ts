@@ -60,6 +60,10 @@ export function wordless(body: EventBody): EventBody {
     case 'warm':
     case 'drop':
     case 'part-seen':
+    case 'slip':
+    case 'verify':
+    case 'firmware':
+    case 'lesson':
     case 'sheet':
       return body;
   }

@@ -1,2 +1,10 @@
 export { buildReport, type Report, type ReportRow } from './report.ts';
-export { reportMarkdown } from './markdown.ts';
+export { ownerReport } from './owner.ts';
+export { technicianReport } from './technician.ts';
+export {
+  blockSchema,
+  printedMarkdown,
+  printedSchema,
+  type Block,
+  type Printed,
+} from './printed.ts';

@@ -10,7 +10,7 @@ import {
   liftedParts,
   type JobEvent,
 } from '../record/index.ts';
-import { buildReport, reportMarkdown } from './index.ts';
+import { buildReport, printedMarkdown, technicianReport } from './index.ts';
 
 const loaded = loadSheet(beck);
 if (!loaded.ok) throw new Error('the demo sheet does not load');
@@ -74,11 +74,13 @@ describe('the write-up', () => {
   });
 
   it('escapes what was typed, so that Markdown shows it as written', () => {
-    const text = reportMarkdown(reportOf(events));
+    const text = printedMarkdown(technicianReport(reportOf(events)));
     expect(text).toContain('Dead \\| since \\*frost\\*');
     expect(text).toContain('**First missing stage: 5 V standby.**');
-    expect(text).toContain('~~9 V~~');
-    expect(text).toContain('Nothing was changed on the board.');
+    // Struck out: in brackets, with why.
+    expect(text).toContain('| (9 V) |');
+    expect(text).toContain('struck out: typed wrong');
+    expect(text).not.toContain('What was done');
   });
 
   it('keeps what was done, and knows which parts are off the board', () => {
@@ -103,7 +105,7 @@ describe('the write-up', () => {
     expect(report.readings[0]?.aside).toBe('before the repair');
     expect(report.missing).toBeNull();
     expect(report.before[0]).toMatchObject({ title: '5 V standby', repair: 'R2 replaced' });
-    expect(reportMarkdown(report)).toContain(
+    expect(printedMarkdown(technicianReport(report))).toContain(
       '**Before "R2 replaced" the first missing stage was: 5 V standby.**',
     );
   });
@@ -142,6 +144,6 @@ describe('the write-up', () => {
       { title: 'Seen on the board', lines: ['R1 lifted pad, at the edge, harmless: still holds'] },
       { title: 'Powered', lines: ['12 V adapter by Bench 2, knowing: Not measured: 3V3_SB.'] },
     ]);
-    expect(reportMarkdown(report)).toContain('## Seen on the board');
+    expect(printedMarkdown(technicianReport(report))).toContain('## Seen on the board');
   });
 });

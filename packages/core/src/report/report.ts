@@ -1,7 +1,16 @@
 import { goalTitle, type Board, type GoalId } from '../board/index.ts';
 import { benchOfJob, traceJob, type Trace } from '../trace/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
-import { expectationText, valueText, whyText } from '../readings/index.ts';
+import { expectationText, isGood, valueText, whyText } from '../readings/index.ts';
+import {
+  gradeProof,
+  openEnds,
+  retestOf,
+  timelineOf,
+  verifyList,
+  withoutEffect,
+  type Grade,
+} from '../repair/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
 import { formatAmps, formatOhms } from '../units/index.ts';
 import { deriveJob, jobOnBoard, seenTexts, type Job, type KeptEvent } from '../record/index.ts';
@@ -22,6 +31,17 @@ export interface Report {
   sections: { title: string; lines: string[] }[];
   notes: { at: string; who: string; text: string }[];
   close: { outcome: string; cause: string; proof: string; reason: string } | null;
+  /** How well the record proves the cause, whatever was said of it. */
+  proof: Grade;
+  withoutEffect: string[];
+  /** What was measured and is not it, and by which reading. */
+  excluded: string[];
+  /** Suspects that stood when the job was given up. */
+  left: string[];
+  /** Point, before, after, what became of it. */
+  retest: string[][];
+  verified: string[];
+  openEnds: string[];
 }
 
 export interface ReportRow {
@@ -73,7 +93,31 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
     { name: 'Promised', value: intake?.promised ?? '' },
   ].filter((fact) => fact.value !== '');
   const cause = job.close?.body;
+  const timeline = timelineOf(studied, events, () => 0);
+  const retest = retestOf(timeline);
   return {
+    proof: gradeProof(timeline),
+    withoutEffect: withoutEffect(timeline).map(
+      ({ part, action }) => `${part} ${action}: read again, and nothing became right`,
+    ),
+    excluded: excludedBy(trace),
+    left: (cause?.left ?? []).map(
+      (one) => `${one.title}, ${Math.round(one.probability * 100)} %: ${one.separate}`,
+    ),
+    retest: retest.points
+      .filter((one) => one.after !== null)
+      .map((one) => [
+        pointText(one.before.reading.at, one.before.reading.reference),
+        valueText(one.before.reading.value, one.before.reading.mode),
+        valueText(one.after!.reading.value, one.after!.reading.mode),
+        (one.verdict ?? '').replace('-', ' '),
+      ]),
+    verified: verifyList(healthy, job)
+      .filter((one) => one.state !== 'open')
+      .map(
+        (one) => `${one.title}: ${one.state.replace('-', ' ')}${one.text ? `, ${one.text}` : ''}`,
+      ),
+    openEnds: openEnds(board, job, retest).map((one) => one.text),
     title: intake?.device ?? 'Job',
     facts,
     missing: trace.firstMissing
@@ -113,6 +157,31 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
       ? { outcome: cause.outcome, cause: cause.cause, proof: cause.proof, reason: cause.reason }
       : null,
   };
+}
+
+/** Parts that were measured and are whole, and stages that were read as up. */
+function excludedBy(trace: Trace): string[] {
+  const stands = trace.readings.filter(
+    (one) => one.standing.kind === 'stands' && isGood(one.verdict),
+  );
+  return [
+    ...stands
+      .filter(({ reading }) => reading.reference !== null && reading.at.part !== null)
+      .map(
+        ({ reading, verdict }) =>
+          `${reading.at.part}: ${valueText(reading.value, reading.mode)} across it. ${whyText(verdict)}`,
+      ),
+    ...trace.stages
+      .filter((one) => one.state === 'up')
+      .map((one) => {
+        const by = one.nets.map(({ net, status }) =>
+          status.kind === 'unread'
+            ? net
+            : `${net} ${valueText(status.reading.reading.value, status.reading.reading.mode)}`,
+        );
+        return `${one.stage.title} is up: ${by.join(', ')}`;
+      }),
+  ];
 }
 
 /** Titled lists; struck entries are left out. */
@@ -168,7 +237,12 @@ function triedText(
 }
 
 function repairText(body: Job['repairs'][number]['body']): string {
-  return `${body.parts.join(', ')} ${body.action}${body.text ? `: ${body.text}` : ''}`.trim();
+  const fitted = [
+    body.marking && `marked ${body.marking}`,
+    body.from && `from: ${plain(body.from)}`,
+    body.measured && 'measured before',
+  ].filter(Boolean);
+  return `${body.parts.join(', ')} ${body.action}${body.text ? `: ${body.text}` : ''}${fitted.length > 0 ? ` (${fitted.join(', ')})` : ''}`.trim();
 }
 
 function foundBeforeRepairs(studied: HealthyBoard, events: readonly KeptEvent[]): Report['before'] {

@@ -21,6 +21,7 @@ import { jobFileRoutes } from './job-file-routes.ts';
 import { jobRoutes } from './job-routes.ts';
 import { keepableOnly } from './keepable.ts';
 import { ownPagesOnly } from './own-pages-only.ts';
+import { printRoutes } from './print-routes.ts';
 import { shopRoutes } from './shop-routes.ts';
 import { handleErrors, sendProblem } from './problem.ts';
 
@@ -94,6 +95,7 @@ export function makeApp(parts: AppParts): Express {
   app.use(attachmentRoutes(parts.attachments));
   app.use(dictionaryRoutes(parts.dictionaries));
   app.use(shopRoutes(parts.shop));
+  app.use(printRoutes(() => new Date()));
   app.use('/api', (_request, response) => {
     sendProblem(response, { status: 404, title: 'There is nothing at this address' });
   });

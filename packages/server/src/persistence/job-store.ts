@@ -10,6 +10,7 @@ import {
   type JobEvent,
   type JobSummary,
   type KeptEvent,
+  allOutcomes,
 } from '@jiko/core/record';
 import type { JobStore, Stored } from '../jobs/jobs.ts';
 import { JobTable } from './entities.ts';
@@ -60,7 +61,7 @@ const unreadable: Intake = intakeSchema.parse({
   promised: null,
 });
 
-const outcomes: readonly unknown[] = ['repaired', 'not-repaired', 'returned'];
+const outcomes: readonly unknown[] = allOutcomes;
 
 export function makeJobStore(source: DataSource): JobStore {
   const eventsOf = async (
@@ -271,7 +272,7 @@ async function insertEvent(
 }
 
 /** What may still be written to a closed job: that it is open again, and what takes something back. */
-const writtenWhenClosed: readonly string[] = ['reopen', 'strike', 'erased'];
+const writtenWhenClosed: readonly string[] = ['reopen', 'strike', 'erased', 'lesson'];
 
 /** Refused as a whole where one of the events is: thrown to roll the transaction back. */
 class Refused extends Error {

@@ -51,6 +51,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'jobs/:id/repair',
+        lazy: async () => ({
+          Component: (await import('../pages/repair/repair-page.tsx')).RepairPage,
+        }),
+      },
+      {
         path: 'jobs/:id/report',
         lazy: async () => ({
           Component: (await import('../pages/report/report-page.tsx')).ReportPage,

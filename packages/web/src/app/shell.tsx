@@ -68,6 +68,7 @@ const jobTabs: { path: string; title: string; steps: JobStep[] }[] = [
   { path: 'cold', title: 'Cold', steps: ['cold'] },
   { path: 'trace', title: 'Trace', steps: ['trace'] },
   { path: 'stage', title: 'Stage', steps: [] },
+  { path: 'repair', title: 'Repair', steps: [] },
   { path: 'report', title: 'Report', steps: [] },
 ];
 

@@ -31,21 +31,31 @@ export async function request<S extends z.ZodType>(
     throw new RequestTrouble(null);
   }
   const body: unknown = await response.json().catch(() => null);
-  if (!response.ok && response.status !== 503) {
-    const problem = problemSchema.safeParse(body);
-    throw new RequestTrouble(
-      problem.success
-        ? problem.data
-        : {
-            type: 'about:blank',
-            title: 'The server gave no answer it should',
-            status: response.status,
-          },
-    );
-  }
+  if (!response.ok && response.status !== 503) throw troubleOf(response, body);
   const parsed = schema.safeParse(body);
   if (!parsed.success) throw new RequestTrouble(null);
   return parsed.data;
+}
+
+function troubleOf({ status }: Response, body: unknown): RequestTrouble {
+  const problem = problemSchema.safeParse(body);
+  return new RequestTrouble(
+    problem.success
+      ? problem.data
+      : { type: 'about:blank', title: 'The server gave no answer it should', status },
+  );
+}
+
+/** Sends something and takes a file back. */
+export async function requestBlob(path: string, body: unknown): Promise<Blob> {
+  let response: Response;
+  try {
+    response = await fetch(path, { ...postJson(body), signal: AbortSignal.timeout(30_000) });
+  } catch {
+    throw new RequestTrouble(null);
+  }
+  if (!response.ok) throw troubleOf(response, await response.json().catch(() => null));
+  return response.blob();
 }
 
 export const postJson = (body: unknown): RequestInit => ({

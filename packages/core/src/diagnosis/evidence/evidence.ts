@@ -54,6 +54,8 @@ export interface Evidence {
   tried: readonly Tried[];
   /** Where closed jobs on this board ended. */
   habits: readonly Habit[];
+  /** Parts that were reflowed or programmed anew without effect: less likely than they were. */
+  doubted?: readonly string[];
   /** Parts replaced or refitted good: they are no suspects any more. */
   cleared: readonly PartRef[];
   /** Parts that are not there to be measured, and those that were off when something was read. */

@@ -1,13 +1,21 @@
 import type { GoalId, PartRef, StageId } from '../../board/index.ts';
 import { poweredPhases, type PoweredPhase } from '../../readings/index.ts';
 import { goneParts, type Habit, type Job, type Seen } from '../../record/index.ts';
+import type { Finding } from '../weighing/priors.ts';
 import type { DrawSign, Evidence } from './evidence.ts';
 
 /**
  * The evidence a job holds about the board as it is now: what was read and seen after the last
  * repair. A replaced part is cleared. `habits` come from closed jobs on the same board.
  */
-export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
+export function evidenceOf(
+  job: Job,
+  habits: readonly Habit[],
+  /** Parts worked on without effect, by what was read again. */
+  doubted: readonly string[] = [],
+): Evidence {
+  const slipped = job.slips.filter((one) => one.struck === null);
+  const slipParts = new Set(slipped.flatMap(({ body }) => body.parts));
   const repairs = job.repairs.filter(
     ({ struck, body }) =>
       struck === null && body.action !== 'removed' && body.action !== 'refitted',
@@ -61,19 +69,34 @@ export function evidenceOf(job: Job, habits: readonly Habit[]): Evidence {
       ...job.warm
         .filter((one) => one.struck === null && !one.beforeRepair && one.body.part !== null)
         .map(({ body: { part } }) => ({ kind: 'hot' as const, part })),
+      // A slip reopens suspicion where it happened.
+      ...slipped.flatMap(({ body }) =>
+        body.parts.map((part) => ({ kind: slipFinding[body.what], part })),
+      ),
     ],
+    doubted,
     tried: job.tried
       .filter((one) => !one.beforeRepair)
       .map(({ body: { thing, result } }) => ({ thing, result })),
     habits,
     cleared: repairs.flatMap(({ body }) =>
-      body.action === 'replaced' || body.action === 'jumper' ? (body.parts as PartRef[]) : [],
+      body.action === 'replaced' || body.action === 'jumper'
+        ? (body.parts as PartRef[]).filter((one) => !slipParts.has(one))
+        : [],
     ),
     gone: goneParts(job),
     lifted: [...new Set(job.readings.flatMap(({ reading }) => reading.lifted))],
     goal: (job.intake?.goal as GoalId | undefined) ?? null,
   };
 }
+
+const slipFinding: Record<Job['slips'][number]['body']['what'], Finding['kind']> = {
+  'bridged-pads': 'bridged',
+  'burnt-part': 'burnt',
+  'lifted-pad': 'lifted-pad',
+  'lost-part': 'missing',
+  other: 'reworked',
+};
 
 /** Beeps or blinks as written down: words for silence are none. */
 export function saysSomething(beeps: string | undefined): boolean | null {

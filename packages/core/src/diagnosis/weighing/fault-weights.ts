@@ -3,8 +3,8 @@ import type { Table } from './table.ts';
 
 /** Weight of each fault of the list, with what is known beside the readings. */
 export function faultWeights(table: Table, known: Known): Float64Array {
-  const { findings, tried, habits } = known;
-  if (findings.length + tried.length + habits.length === 0) return table.base;
+  const { findings, tried, habits, doubted = [] } = known;
+  if (findings.length + tried.length + habits.length + doubted.length === 0) return table.base;
   let weights = table.weighed.get(known);
   if (!weights) {
     weights = table.base.map(

@@ -114,10 +114,16 @@ export interface Known {
   tried: readonly Tried[];
   /** How often closed jobs on this board were mended at a part. */
   habits: readonly Habit[];
+  /** Parts worked on without effect. */
+  doubted?: readonly string[];
 }
 
-/** Each job that ended at a part makes it so much more likely the next time. A guess. */
+/** A job that ended at a part makes it so much more likely the next time; each further one less. A guess. */
 const habitFactor = 1.5;
+/** However many jobs ended there: one habit is not to drown what is read. */
+const mostHabitFactor = 16;
+/** What was reflowed or programmed anew without effect is so much less likely. A guess. */
+const doubtedFactor = 0.25;
 
 /** Weight of a fault before any reading; its scale means nothing but against other faults. */
 export function priorWeight(board: Board, fault: Fault, known: Known): number {
@@ -128,13 +134,14 @@ export function priorWeight(board: Board, fault: Fault, known: Known): number {
 export function knownFactor(
   board: Board,
   fault: Fault,
-  { findings, tried, habits }: Known,
+  { findings, tried, habits, doubted = [] }: Known,
 ): number {
   const times = habits.find((one) => 'part' in fault && one.part === fault.part)?.times ?? 0;
   return (
     findingFactor(board, fault, findings) *
     triedFactor(board, fault, tried) *
-    (1 + habitFactor * times)
+    Math.min(mostHabitFactor, 1 + habitFactor * Math.sqrt(times)) *
+    ('part' in fault && doubted.includes(fault.part) ? doubtedFactor : 1)
   );
 }
 

@@ -1,3 +1,4 @@
+import { isMended } from '@jiko/core/record';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Checkbox, Dropdown, Empty, Input, Space, Table, Upload } from 'antd';
 import { useState } from 'react';
@@ -246,7 +247,9 @@ export function BoardsPage() {
             width: 130,
             render: (_, row) => {
               const had = (jobs.data ?? []).filter((one) => one.intake.board === row.id);
-              const mended = had.filter((one) => one.closed === 'repaired').length;
+              const mended = had.filter(
+                (one) => one.closed !== null && isMended(one.closed),
+              ).length;
               return had.length === 0 ? (
                 <span className="quiet">none</span>
               ) : (

@@ -1,3 +1,4 @@
+import { outcomeText } from '../../widgets/outcome-text.ts';
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Empty } from 'antd';
 import dayjs from 'dayjs';
@@ -21,12 +22,6 @@ function pageOf({ id, summary }: JobRow): string {
   const furthest = summary.done.findLast((step) => step in pages);
   return `/jobs/${id}/${furthest ? pages[furthest] : 'door'}`;
 }
-
-const closedText = {
-  repaired: 'repaired',
-  'not-repaired': 'not repaired',
-  returned: 'returned',
-} as const;
 
 const stepText: Record<JobStep, string> = {
   door: 'door',
@@ -218,7 +213,7 @@ function JobGroup({ title, rows, isFirst }: { title: string; rows: Listed[]; isF
                 <div className="quiet">{row.trouble ?? row.intake.complaint}</div>
               </td>
               <td>{row.boardTitle}</td>
-              <td>{row.closed ? closedText[row.closed] : <HowFar {...row.summary} />}</td>
+              <td>{row.closed ? outcomeText[row.closed] : <HowFar {...row.summary} />}</td>
               <td>{row.closed ? null : <Now row={row} />}</td>
               <td>
                 <Promised day={row.intake.promised} closed={row.closed !== null} />

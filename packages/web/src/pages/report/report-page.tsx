@@ -1,30 +1,44 @@
-import { Alert, Button, Skeleton, Space } from 'antd';
-import dayjs from 'dayjs';
+import { useMutation } from '@tanstack/react-query';
+import { Alert, Button, Segmented, Skeleton, Space } from 'antd';
 import { useMemo } from 'react';
-import { useParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { api } from '@jiko/contract';
 import { readingsCsv } from '@jiko/core/formats';
-import { buildReport, reportMarkdown } from '@jiko/core/report';
+import {
+  buildReport,
+  ownerReport,
+  printedMarkdown,
+  technicianReport,
+  type Printed,
+} from '@jiko/core/report';
+import { requestBlob } from '../../data/http.ts';
 import { useHealthyBoard } from '../../data/job-on-board.ts';
 import { useJob } from '../../data/queries.ts';
-import { saveFile } from '../../data/save-file.ts';
-import { CloseJob } from './close-job.tsx';
+import { saveBlob, saveFile } from '../../data/save-file.ts';
+import { PrintedView } from './printed-view.tsx';
 import '../../widgets/readings.css';
 import './report.css';
 
 /** What was attached differs from reading to reading: the report judges by the bare board. */
 const nothingAttached: readonly string[] = [];
 
+/** The write-up, for the owner and for who works on the board next, from one record. */
 export function ReportPage() {
   const { id = '' } = useParams();
+  const [params, setParams] = useSearchParams();
+  const isOwner = params.get('for') === 'owner';
   const { job, events, error, isLoading } = useJob(id);
   const { healthy, trouble } = useHealthyBoard(job, job?.intake?.source ?? '', nothingAttached);
-  const report = useMemo(
-    () => (healthy && events.length > 0 ? buildReport(healthy, events) : null),
-    [events, healthy],
-  );
+  const printed = useMemo(() => {
+    if (!healthy || events.length === 0) return null;
+    return isOwner ? ownerReport(healthy, events) : technicianReport(buildReport(healthy, events));
+  }, [events, healthy, isOwner]);
+  const pdf = useMutation({
+    mutationFn: (report: Printed) => requestBlob(api.print, report),
+    onSuccess: (blob, report) => saveBlob(`${fileName(report, isOwner)}.pdf`, blob),
+  });
 
-  if (error || trouble) {
+  if (error || trouble)
     return (
       <div className="column">
         <Alert
@@ -35,165 +49,64 @@ export function ReportPage() {
         />
       </div>
     );
-  }
-  if (isLoading || !report || !job) {
+  if (isLoading || !printed || !job)
     return (
       <div className="column">
         <Skeleton active />
       </div>
     );
-  }
-
-  const save = (): void => {
-    const name = report.title.toLowerCase().replace(/[^a-z0-9]+/g, '-');
-    saveFile(`${name}.md`, reportMarkdown(report), 'text/markdown');
-  };
-
+  const name = fileName(printed, isOwner);
   return (
-    <article className="report">
-      <Space className="no-print" style={{ float: 'right' }}>
-        <Button
-          onClick={() =>
-            saveFile(
-              `${report.title.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.csv`,
-              readingsCsv(
-                job.readings
-                  .filter((one) => one.standing.kind === 'stands')
-                  .map((one) => one.reading),
-              ),
-              'text/csv',
-            )
+    <article className={`report${isOwner ? ' is-owner' : ''}`}>
+      <div className="report-bar no-print">
+        <Segmented
+          value={isOwner ? 'owner' : 'next'}
+          onChange={(next) =>
+            setParams(next === 'owner' ? { for: 'owner' } : {}, { replace: true })
           }
-        >
-          Readings as CSV
-        </Button>
-        <Button onClick={save}>Save as Markdown</Button>
-        <Button type="primary" onClick={() => window.print()}>
-          Print
-        </Button>
-      </Space>
-      <h1>{report.title}</h1>
-      <dl>
-        {report.facts.map((fact) => (
-          <div key={fact.name} style={{ display: 'contents' }}>
-            <dt>{fact.name}</dt>
-            <dd>{fact.value}</dd>
-          </div>
-        ))}
-      </dl>
-
-      <h2>Finding</h2>
-      {report.missing ? (
-        <p>
-          <strong>
-            {report.missing.certain ? 'First missing stage' : 'First missing stage so far'}:{' '}
-            {report.missing.title}.
-          </strong>{' '}
-          {report.missing.why}
-        </p>
-      ) : (
-        report.before.length === 0 && <p>No missing stage has been read.</p>
+          options={[
+            { value: 'owner', label: 'For the owner' },
+            { value: 'next', label: 'For the next technician' },
+          ]}
+        />
+        <Space wrap>
+          <Button
+            onClick={() =>
+              saveFile(
+                `${name}.csv`,
+                readingsCsv(
+                  job.readings
+                    .filter((one) => one.standing.kind === 'stands')
+                    .map((one) => one.reading),
+                ),
+                'text/csv',
+              )
+            }
+          >
+            Readings as CSV
+          </Button>
+          <Button onClick={() => saveFile(`${name}.md`, printedMarkdown(printed), 'text/markdown')}>
+            Save as Markdown
+          </Button>
+          <Button loading={pdf.isPending} onClick={() => pdf.mutate(printed)}>
+            Save as PDF
+          </Button>
+          <Button type="primary" onClick={() => window.print()}>
+            Print
+          </Button>
+        </Space>
+      </div>
+      {pdf.error && (
+        <Alert
+          className="no-print"
+          type="error"
+          showIcon
+          title="The PDF could not be made"
+          description={pdf.error.message}
+        />
       )}
-      {report.before.map((one) => (
-        <p key={one.repair}>
-          <strong>
-            Before “{one.repair}” the first missing stage was: {one.title}.
-          </strong>{' '}
-          {one.why}
-        </p>
-      ))}
-      <p>{report.reached}</p>
-      {report.close && (
-        <p>
-          <strong>Outcome: {report.close.outcome}.</strong> {report.close.cause} (
-          {report.close.proof}){report.close.reason && ` ${report.close.reason}`}
-        </p>
-      )}
-
-      {report.sections.map(({ title, lines }) => (
-        <section key={title}>
-          <h2>{title}</h2>
-          <ul>
-            {lines.map((line) => (
-              <li key={line}>{line}</li>
-            ))}
-          </ul>
-        </section>
-      ))}
-
-      <h2>What was done</h2>
-      {report.done.length === 0 ? (
-        <p>Nothing was changed on the board.</p>
-      ) : (
-        <ul>
-          {report.done.map((one) => (
-            <li key={one.at}>
-              {one.text}{' '}
-              <span className="quiet">
-                ({one.who}, {dayjs(one.at).format('D MMM HH:mm')})
-              </span>
-            </li>
-          ))}
-        </ul>
-      )}
-
-      <h2>Readings</h2>
-      {report.readings.length === 0 ? (
-        <p>None yet.</p>
-      ) : (
-        <div className="readings">
-          <table>
-            <thead>
-              <tr>
-                <th>Phase</th>
-                <th>Point</th>
-                <th>Reading</th>
-                <th>Expected</th>
-                <th>Verdict</th>
-              </tr>
-            </thead>
-            <tbody>
-              {report.readings.map((row) => (
-                <tr key={`${row.at} ${row.point}`} className={row.isVoid ? 'aside' : ''}>
-                  <td>{row.phase}</td>
-                  <td className="mono" style={{ whiteSpace: 'normal' }}>
-                    {row.point}
-                  </td>
-                  <td className="mono value">{row.reading}</td>
-                  <td>{row.expected}</td>
-                  <td>
-                    <strong>{[row.verdict, row.aside].filter(Boolean).join(', ')}</strong>
-                    {row.verdict !== 'good' && <div className="reason">{row.why}</div>}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
-
-      <h2>Stages on the way</h2>
-      <ol>
-        {report.stages.map((one) => (
-          <li key={one.title}>
-            {one.title}: {one.state}
-          </li>
-        ))}
-      </ol>
-
-      {report.notes.length > 0 && (
-        <>
-          <h2>Notes</h2>
-          <ul>
-            {report.notes.map((one) => (
-              <li key={one.at}>
-                {one.text} <span className="quiet">({one.who})</span>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
-      {job.pictures.length > 0 && (
+      <PrintedView printed={printed} />
+      {!isOwner && job.pictures.some((one) => one.struck === null) && (
         <>
           <h2>Pictures</h2>
           {job.pictures
@@ -210,7 +123,9 @@ export function ReportPage() {
             ))}
         </>
       )}
-      <CloseJob id={id} job={job} />
     </article>
   );
 }
+
+const fileName = (report: Printed, isOwner: boolean): string =>
+  `${report.title.toLowerCase().replace(/[^a-z0-9]+/g, '-')}${isOwner ? '-owner' : ''}`;

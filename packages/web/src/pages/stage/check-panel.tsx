@@ -5,7 +5,7 @@ import { valueText, whyText } from '@jiko/core/readings';
 import { proposeJumper, type PartCheck } from '@jiko/core/taking-apart';
 import type { Trace } from '@jiko/core/trace';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
-import { readAt, stepTarget, type Target } from './target.ts';
+import { readAt, stepTarget, type Target } from '../../widgets/reading/target.ts';
 
 /** A part checked where it stands, before it is heated. */
 export function CheckPanel({

@@ -8,7 +8,7 @@ import { nearPads, worstSlip, type PinRow } from '@jiko/core/taking-apart';
 import type { JudgedReading } from '@jiko/core/trace';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 import { PinFinder } from './pin-finder.tsx';
-import type { Target } from './target.ts';
+import type { Target } from '../../widgets/reading/target.ts';
 
 /** The suspect chip pin by pin; readings at the pin stand apart from those on its net. */
 export function PinsPanel({

@@ -27,11 +27,16 @@ import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { CheckPanel, TracePanel } from './check-panel.tsx';
 import { PinsPanel } from './pins-panel.tsx';
 import { LowNetPanel, QuestionsPanel, WayBack } from './questions-panel.tsx';
-import { ReadCard } from './read-card.tsx';
+import { ReadCard } from '../../widgets/reading/read-card.tsx';
 import { ShortPanel, type Setting } from './short-panel.tsx';
-import { netTarget, pinTarget, readAt, stepTarget, type Target } from './target.ts';
+import {
+  netTarget,
+  pinTarget,
+  readAt,
+  stepTarget,
+  type Target,
+} from '../../widgets/reading/target.ts';
 import { TherePanel } from './there-panel.tsx';
-import '../../widgets/probe.css';
 import './stage.css';
 
 const views = ['pins', 'there', 'check', 'short'] as const;

@@ -111,3 +111,25 @@ export function readAt(
     }) ?? null
   );
 }
+
+/** The same leads as a reading that was taken before. */
+export function againTarget(
+  healthy: HealthyBoard,
+  { reading }: Pick<JudgedReading, 'reading'>,
+): Target {
+  const { at, reference, mode, phase, polarity } = reading;
+  const place = probePlace(healthy.board, at.net as NetId);
+  return {
+    key: keyOf(at, reference, mode, phase, polarity),
+    title: `${at.net}${reference ? ` against ${reference.net}` : ''}`,
+    where: at.part ? `${at.part}${at.pin ? ` pin ${at.pin}` : ''}` : place.text,
+    at,
+    reference,
+    mode,
+    phase,
+    polarity,
+    expected: reference
+      ? 'what the part itself reads'
+      : expectationText(healthy.expect(at.net as NetId, mode, phase)),
+  };
+}

@@ -3,105 +3,139 @@ import { Alert, Button, Input, Popconfirm, Radio, Select, Space } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { api, jobDetailSchema } from '@jiko/contract';
-import { proofs, type EventInput, type Job } from '@jiko/core/record';
+import type { Board } from '@jiko/core/board';
+import { lessonOf, outcomes, type EventInput, type Job, type Outcome } from '@jiko/core/record';
+import type { Grade } from '@jiko/core/repair';
 import { useBench } from '../../data/bench.ts';
+import type { BenchState } from '../../data/bench-state.ts';
 import { postJson, request } from '../../data/http.ts';
 import { jobQuery } from '../../data/queries.ts';
-import { record, useOutbox } from '../../offline/outbox.ts';
+import { useOutbox } from '../../offline/outbox.ts';
+import { outcomeText } from '../../widgets/outcome-text.ts';
+import { LeftOver, type Left } from './left-over.tsx';
+import { proofText } from './proof-card.tsx';
 
-const outcomes = [
-  { value: 'repaired', label: 'Repaired' },
-  { value: 'not-repaired', label: 'Not repaired' },
-  { value: 'returned', label: 'Given back as it is' },
-] as const;
+/** What a job that ends so must say. */
+const asksWhy: readonly Outcome[] = ['partly', 'data-saved', 'not-found', 'not-worth', 'declined'];
 
-const proofText: Record<(typeof proofs)[number], string> = {
-  proven: 'proven: measured, changed, measured again',
-  supported: 'supported by readings',
-  'by-elimination': 'by elimination',
-  'several-changed': 'several things were changed at once',
-  'not-found': 'not found',
-};
-
-/** How a job ends, in one short form; what is closed can be opened again. */
-export function CloseJob({ id, job }: { id: string; job: Job }) {
-  const { who } = useBench();
-  const keep = (body: EventInput): void => {
-    record(id, who, [body]);
-  };
+/** How a job ends: what it was, by whom it is proven, and what is left where it was not found. */
+export function CloseJob({
+  id,
+  job,
+  board,
+  grade,
+  bench,
+  onRecord,
+}: {
+  id: string;
+  job: Job;
+  board: Board;
+  grade: Grade;
+  bench: BenchState;
+  onRecord: (...bodies: EventInput[]) => string[];
+}) {
   return (
-    <section className="close-job no-print" aria-label="Close the job">
+    <section className="card close-job" aria-label="Close the job">
       <h2>{job.close ? 'This job is closed' : 'Close this job'}</h2>
       {job.close ? (
-        <Reopen close={job.close} onRecord={keep} />
+        <Reopen job={job} close={job.close} onRecord={onRecord} />
       ) : (
-        <CloseForm job={job} onRecord={keep} />
+        <CloseForm job={job} board={board} grade={grade} bench={bench} onRecord={onRecord} />
       )}
       <JobFile id={id} job={job} />
     </section>
   );
 }
 
-function CloseForm({ job, onRecord }: { job: Job; onRecord: (body: EventInput) => void }) {
-  const [outcome, setOutcome] = useState<(typeof outcomes)[number]['value'] | null>(null);
+function CloseForm({
+  job,
+  board,
+  grade,
+  bench,
+  onRecord,
+}: {
+  job: Job;
+  board: Board;
+  grade: Grade;
+  bench: BenchState;
+  onRecord: (...bodies: EventInput[]) => string[];
+}) {
+  const [outcome, setOutcome] = useState<Outcome | null>(null);
   const [cause, setCause] = useState('');
-  const [proof, setProof] = useState<(typeof proofs)[number] | null>(null);
+  const [chosen, setParts] = useState<string[] | null>(null);
   const [reason, setReason] = useState('');
+  const [left, setLeft] = useState<Left>([]);
   const [said, say] = useState<string | null>(null);
-  const changed = job.repairs
-    .filter((one) => one.struck === null)
-    .flatMap(({ body }) => body.parts.map((part) => `${part} ${body.action}`));
+  const parts = chosen ?? grade.parts;
   const close = (): void => {
     if (!outcome) return say('Say how it ends.');
-    if (!proof) return say('Say how well the cause is known: closed jobs teach the next ones.');
-    if (outcome === 'repaired' && cause.trim() === '') return say('Name what it was.');
-    if (outcome !== 'repaired' && reason.trim() === '') return say('Say why it ends so.');
-    onRecord({ type: 'close', outcome, cause: cause.trim(), proof, reason: reason.trim() });
+    if (outcome === 'fixed' && cause.trim() === '' && parts.length === 0)
+      return say('Name what it was, by part or in words.');
+    if (asksWhy.includes(outcome) && reason.trim() === '') return say('Say why it ends so.');
+    onRecord({
+      type: 'close',
+      outcome,
+      cause: cause.trim() || parts.join(', '),
+      // What the record holds, not what one would like it to.
+      proof: outcome === 'not-found' ? 'not-found' : grade.proof,
+      reason: reason.trim(),
+      ...(parts.length > 0 ? { parts } : {}),
+      ...(outcome === 'not-found' && left.length > 0 ? { left } : {}),
+    });
   };
   return (
     <div className="form">
       <Radio.Group
         aria-label="Outcome"
         optionType="button"
-        options={[...outcomes]}
+        options={outcomes.map((value) => ({ value, label: outcomeText[value] }))}
         value={outcome}
-        onChange={(event) => setOutcome(event.target.value as typeof outcome)}
+        onChange={(event) => setOutcome(event.target.value as Outcome)}
       />
       <label>
-        <span>Cause</span>
-        <Input
-          maxLength={1000}
-          placeholder="what it was, by part: PU6 shorted inside"
-          value={cause}
-          onChange={(event) => setCause(event.target.value)}
+        <span>What it was</span>
+        <Select
+          mode="multiple"
+          aria-label="Parts it was"
+          placeholder="by part"
+          style={{ width: '100%' }}
+          value={parts}
+          onChange={setParts}
+          showSearch={{ optionFilterProp: 'label' }}
+          options={[...board.parts, ...board.chips.filter((one) => !one.virtual)].map((one) => ({
+            value: one.ref as string,
+            label: `${one.ref} ${one.title}`,
+          }))}
         />
       </label>
       <label>
-        <span>Known how well</span>
-        <Select
-          aria-label="Known how well"
-          placeholder="choose"
-          value={proof}
-          onChange={setProof}
-          options={proofs.map((value) => ({ value, label: proofText[value] }))}
+        <span>In the owner’s words</span>
+        <Input
+          maxLength={1000}
+          aria-label="Cause"
+          placeholder="a fuse behind the socket had blown"
+          value={cause}
+          onChange={(event) => setCause(event.target.value)}
         />
       </label>
       <label>
         <span>Why it ends so</span>
         <Input
           maxLength={1000}
+          aria-label="Why it ends so"
           placeholder={
-            outcome === 'repaired' ? 'if there is more to say' : 'too dear, no part, data saved'
+            outcome === 'fixed' ? 'if there is more to say' : 'too dear, no part, as agreed'
           }
           value={reason}
           onChange={(event) => setReason(event.target.value)}
         />
       </label>
       <p className="quiet">
-        {changed.length > 0
-          ? `Changed on the board: ${changed.join(', ')}. What is not in there yet is written down in Trace (key d).`
-          : 'Nothing is written down as changed on the board: that is done in Trace (key d).'}
+        Known how well:{' '}
+        <strong>{proofText[outcome === 'not-found' ? 'not-found' : grade.proof]}</strong>, by what
+        is recorded. Closed jobs teach the next ones.
       </p>
+      {outcome === 'not-found' && <LeftOver job={job} bench={bench} onLeft={setLeft} />}
       {said && <p className="tone-bad">{said}</p>}
       <Button type="primary" onClick={close}>
         Close the job
@@ -111,19 +145,36 @@ function CloseForm({ job, onRecord }: { job: Job; onRecord: (body: EventInput) =
 }
 
 function Reopen({
+  job,
   close,
   onRecord,
 }: {
+  job: Job;
   close: NonNullable<Job['close']>;
-  onRecord: (body: EventInput) => void;
+  onRecord: (...bodies: EventInput[]) => string[];
 }) {
   const [reason, setReason] = useState('');
   return (
     <div className="form">
       <p>
-        {outcomes.find((one) => one.value === close.body.outcome)?.label}, by {close.who},{' '}
+        {outcomeText[close.body.outcome]}, {proofText[close.body.proof]}, by {close.who},{' '}
         {dayjs(close.at).format('ddd D MMM HH:mm')}. Nothing is added to a closed job by mistake.
       </p>
+      {lessonOf({ ...job, teaches: true }).length > 0 && (
+        <p>
+          {job.teaches
+            ? `It teaches the next jobs on this board: ${lessonOf(job).join(', ')} is likelier there.`
+            : 'It was taken out: it teaches the next jobs nothing.'}{' '}
+          <Button
+            size="small"
+            onClick={() =>
+              onRecord({ type: 'lesson', counts: !job.teaches, reason: reason.trim() })
+            }
+          >
+            {job.teaches ? 'Take it out' : 'Let it count again'}
+          </Button>
+        </p>
+      )}
       <Space.Compact>
         <Input
           aria-label="Why it is opened again"

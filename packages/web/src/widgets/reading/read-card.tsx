@@ -13,8 +13,10 @@ import {
 import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import type { Trace } from '@jiko/core/trace';
 import type { BenchState } from '../../data/bench-state.ts';
-import { VerdictMark } from '../../widgets/verdict-mark.tsx';
+import { VerdictMark } from '../verdict-mark.tsx';
 import { readAt, type Target } from './target.ts';
+import '../probe.css';
+import './read-card.css';
 
 const modeWord = { volts: 'V', ohms: 'Ω', diode: 'Diode', amps: 'A', celsius: '°C', seconds: 's' };
 

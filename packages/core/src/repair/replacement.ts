@@ -1,0 +1,84 @@
+import { isFet, type Board } from '../board/index.ts';
+
+/** What a replacement has to match, and the caution of fitting it. */
+export interface Replacement {
+  ref: string;
+  wants: string[];
+}
+
+/** What the sheet says of a part that another one has to match. */
+export function replacementFor(board: Board, ref: string): Replacement | null {
+  const chip = board.chips.find((one) => one.ref === ref);
+  const part = board.parts.find((one) => one.ref === ref);
+  if (!chip && !part) return null;
+  const volts = Math.max(
+    0,
+    ...(part?.pins ?? []).map((pin) => {
+      const net = board.nets.find((one) => one.id === pin.net);
+      return net?.rangeVolts?.[1] ?? net?.volts ?? 0;
+    }),
+  );
+  const wants: string[] = [];
+  const marking = chip?.marking ?? part?.marking ?? '';
+  wants.push(
+    marking
+      ? `Marking ${marking}, or one its data sheet calls the same.`
+      : 'The sheet knows no marking: read it off the part before it is lost.',
+  );
+  if (part?.package) wants.push(`Package ${part.package}.`);
+  if (chip) wants.push(`${chip.pins.size} pins on this sheet: same pin-out, pin 1 at its mark.`);
+  if (part && isFet(part))
+    wants.push(
+      `${part.kind === 'pfet' ? 'P-channel' : 'N-channel'}, same pin-out; drain to source well above ${volts || 30} V, as many amps, a threshold its gate drive reaches.`,
+    );
+  switch (part?.kind) {
+    case 'capacitor':
+      wants.push(
+        `${part.valueText || 'same farads'}, rated for at least one and a half times ${volts || 'its'} V; polarised ones the right way round.`,
+      );
+      break;
+    case 'resistor':
+      wants.push(
+        `${part.valueText || 'same ohms'}, same size; a sense resistor of the same tolerance.`,
+      );
+      break;
+    case 'fuse':
+      wants.push(
+        `${part.valueText || 'Same amps'} and speed, rated for ${volts || 'the'} V or more: never larger, never a wire.`,
+      );
+      break;
+    case 'coil':
+      wants.push(
+        `${part.valueText || 'Same henries'}, saturation above the regulator's limit, same height.`,
+      );
+      break;
+    case 'diode':
+    case 'schottky':
+    case 'zener':
+    case 'tvs':
+    case 'led':
+      wants.push('Same kind; the bar is the cathode: mark it before the old one comes off.');
+      break;
+    default:
+      break;
+  }
+  wants.push('A spare from a donor is measured before it is fitted.');
+  return { ref, wants };
+}
+
+/** What can hurt in each kind of work. Common practice, no source. */
+export const actionCautions: Record<string, string> = {
+  replaced:
+    'Board out of its plastics, every battery and cell off, storage out. Hot air: shield neighbours, coils and connectors melt and shift; know whether the solder is leaded or lead-free. Extraction on. Never heat on or beside a cell.',
+  reflowed:
+    'Board out of its plastics, every battery and cell off. A reflow that helps for a day proves a joint, and mends none for good. Shield neighbours; extraction on.',
+  cleaned:
+    'Source and battery off. Solvents burn: no flame, no spark, no power until it is dry and the vapour gone. Gloves; follow the label.',
+  jumper: 'Source and battery off. Fix the wire; keep it away from heat, screws and sharp edges.',
+  removed:
+    'Source and battery off. Write the part down before it is off; keep it on a labelled strip.',
+  refitted: 'Pin 1 and polarity before heat. Look under the microscope for bridges before power.',
+  reprogrammed:
+    'Source off, battery out. The programmer gives the volts of the flash, never more; a clip feeds the whole rail backwards. The old contents are saved first: identity and settings of the board live in them.',
+  other: 'Source and battery off before anything is touched.',
+};

@@ -1,0 +1,344 @@
+import { Alert, Button, Checkbox, Input, InputNumber, Select, Upload } from 'antd';
+import dayjs from 'dayjs';
+import { useState } from 'react';
+import { netOf, type Board } from '@jiko/core/board';
+import {
+  partOrigins,
+  repairActions,
+  slipKinds,
+  type EventInput,
+  type Job,
+} from '@jiko/core/record';
+import { actionCautions, replacementFor } from '@jiko/core/repair';
+
+type Action = (typeof repairActions)[number];
+const originText: Record<(typeof partOrigins)[number], string> = {
+  new: 'new',
+  donor: 'from a donor board',
+  'same-board': 'its own, put back',
+  'not-known': 'not known',
+};
+const slipText: Record<(typeof slipKinds)[number], string> = {
+  'bridged-pads': 'probe bridged two pads',
+  'burnt-part': 'a part burnt',
+  'lifted-pad': 'a pad came off',
+  'lost-part': 'a part got lost',
+  other: 'something else',
+};
+
+const partsOf = (board: Board): { value: string; label: string }[] => [
+  ...board.parts
+    .filter((one) => !one.isGuess)
+    .map((one) => ({
+      value: one.ref as string,
+      label: `${one.ref} · ${one.title || one.kind} ${one.valueText}`,
+    })),
+  ...board.chips
+    .filter((one) => !one.virtual)
+    .map((one) => ({ value: one.ref as string, label: `${one.ref} · ${one.title}` })),
+];
+
+/** What is done on the board, with its caution before it and the part that is fitted. */
+export function RepairLog({
+  board,
+  job,
+  onRecord,
+}: {
+  board: Board;
+  job: Job;
+  onRecord: (...bodies: EventInput[]) => string[];
+}) {
+  const [action, setAction] = useState<Action>('replaced');
+  const [parts, setParts] = useState<string[]>([]);
+  const [marking, setMarking] = useState('');
+  const [from, setFrom] = useState<(typeof partOrigins)[number] | null>(null);
+  const [measured, setMeasured] = useState(false);
+  const [text, setText] = useState('');
+  const [said, say] = useState<string | null>(null);
+  const options = partsOf(board);
+  const isFitted = action === 'replaced' || action === 'refitted';
+  const wants =
+    action === 'replaced' ? parts.flatMap((ref) => replacementFor(board, ref) ?? []) : [];
+  const keep = (): void => {
+    if (parts.length === 0 && text.trim() === '')
+      return say('Name the part, or say what was done.');
+    onRecord({
+      type: 'repair',
+      action,
+      parts,
+      text: text.trim(),
+      ...(isFitted && marking.trim() ? { marking: marking.trim() } : {}),
+      ...(isFitted && from ? { from } : {}),
+      ...(isFitted && measured ? { measured } : {}),
+    });
+    setParts([]);
+    setMarking('');
+    setFrom(null);
+    setMeasured(false);
+    setText('');
+    say(null);
+  };
+  const done = job.repairs.filter((one) => one.struck === null);
+  return (
+    <section className="card" aria-label="Repair log">
+      <h2>What is done on the board</h2>
+      <div className="log-line">
+        <Select<Action>
+          aria-label="What was done"
+          style={{ width: 140 }}
+          value={action}
+          onChange={setAction}
+          options={repairActions.map((one) => ({ value: one, label: one }))}
+        />
+        <Select
+          mode="multiple"
+          aria-label="Parts"
+          placeholder="Parts"
+          style={{ minWidth: 220, flex: 1 }}
+          value={parts}
+          onChange={setParts}
+          showSearch={{ optionFilterProp: 'label' }}
+          options={options}
+        />
+        {isFitted && (
+          <>
+            <Input
+              aria-label="Marking of the new part"
+              placeholder="marking"
+              style={{ width: 120 }}
+              maxLength={60}
+              value={marking}
+              onChange={(event) => setMarking(event.target.value)}
+            />
+            <Select
+              aria-label="Where it came from"
+              placeholder="from"
+              style={{ width: 150 }}
+              value={from}
+              onChange={setFrom}
+              options={partOrigins.map((one) => ({ value: one, label: originText[one] }))}
+            />
+            <Checkbox checked={measured} onChange={(event) => setMeasured(event.target.checked)}>
+              measured before
+            </Checkbox>
+          </>
+        )}
+        <Input
+          aria-label="In your own words"
+          placeholder="in your own words"
+          style={{ minWidth: 160, flex: 1 }}
+          maxLength={1000}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onPressEnter={keep}
+        />
+        <Button type="primary" onClick={keep}>
+          Write down
+        </Button>
+      </div>
+      {said && <Alert type="error" title={said} />}
+      <div className="caution-line" role="note">
+        <strong>Caution. </strong>
+        {actionCautions[action]}
+      </div>
+      {wants.map((one) => (
+        <p key={one.ref} className="wants">
+          <strong>What another {one.ref} has to match: </strong>
+          {one.wants.join(' ')}
+        </p>
+      ))}
+      {from === 'donor' && !measured && (
+        <p className="tone-warn">A spare is measured before it is fitted.</p>
+      )}
+      {action === 'reprogrammed' && <Firmware board={board} onRecord={onRecord} />}
+      <Slip options={options} onRecord={onRecord} />
+      {done.length > 0 && (
+        <ul className="done-list">
+          {done.map((one) => (
+            <li key={one.id}>
+              <span className="mono">{one.body.parts.join(', ')}</span> {one.body.action}
+              {one.body.text && `: ${one.body.text}`}{' '}
+              <span className="quiet">
+                {[one.body.marking, one.body.from && originText[one.body.from]]
+                  .filter(Boolean)
+                  .join(', ')}{' '}
+                {one.who}, {dayjs(one.at).format('D MMM HH:mm')}
+              </span>{' '}
+              <button
+                type="button"
+                className="strike"
+                onClick={() => onRecord({ type: 'strike', event: one.id, reason: 'not done' })}
+              >
+                strike out
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+/** A slip of the hand in one line: it reopens suspicion about what is near. */
+function Slip({
+  options,
+  onRecord,
+}: {
+  options: { value: string; label: string }[];
+  onRecord: (...bodies: EventInput[]) => string[];
+}) {
+  const [isOpen, setOpen] = useState(false);
+  const [what, setWhat] = useState<(typeof slipKinds)[number]>('bridged-pads');
+  const [parts, setParts] = useState<string[]>([]);
+  if (!isOpen)
+    return (
+      <button type="button" className="strike" onClick={() => setOpen(true)}>
+        A slip happened
+      </button>
+    );
+  return (
+    <div className="log-line" aria-label="Slip">
+      <Select
+        aria-label="What slipped"
+        style={{ width: 210 }}
+        value={what}
+        onChange={setWhat}
+        options={slipKinds.map((one) => ({ value: one, label: slipText[one] }))}
+      />
+      <Select
+        mode="multiple"
+        aria-label="At which parts"
+        placeholder="at which parts"
+        style={{ minWidth: 200 }}
+        value={parts}
+        onChange={setParts}
+        showSearch={{ optionFilterProp: 'label' }}
+        options={options}
+      />
+      <Button
+        onClick={() => {
+          onRecord({ type: 'slip', what, parts, text: '' });
+          setParts([]);
+          setOpen(false);
+        }}
+      >
+        Write it down
+      </Button>
+    </div>
+  );
+}
+
+/** A flash programmed: its volts, its old contents saved first, what was written read back. */
+function Firmware({
+  board,
+  onRecord,
+}: {
+  board: Board;
+  onRecord: (...bodies: EventInput[]) => string[];
+}) {
+  const flashes = board.chips.filter((one) => one.kind === 'flash');
+  const [part, setPart] = useState<string | null>(flashes[0]?.ref ?? null);
+  const flash = flashes.find((one) => one.ref === part);
+  const supply = flash?.pins.get('VCC');
+  const rail = supply === undefined ? null : netOf(board, supply);
+  const [volts, setVolts] = useState<number | null>(rail?.volts ?? null);
+  const [saved, setSaved] = useState<{ name: string; sha256: string; bytes: number } | null>(null);
+  const [verified, setVerified] = useState(false);
+  const [said, say] = useState<string | null>(null);
+  if (flashes.length === 0) return <p className="quiet">The sheet names no flash.</p>;
+  const also = rail
+    ? [...board.chips, ...board.parts]
+        .filter((one) =>
+          'behaviours' in one
+            ? one.ref !== part && [...one.pins.values()].includes(rail.id)
+            : one.kind !== 'capacitor' && one.pins.some((pin) => pin.net === rail.id),
+        )
+        .map((one) => one.ref)
+    : [];
+  const take = async (file: File): Promise<void> => {
+    const bytes = await file.arrayBuffer();
+    if (bytes.byteLength === 0) return say('This file is empty: read the flash again.');
+    const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
+    const content = new Uint8Array(bytes);
+    if (content.every((one) => one === content[0]))
+      say('Every byte of it is the same: a blank flash, or a clip that does not touch.');
+    else say(null);
+    setSaved({
+      name: file.name.slice(0, 200),
+      bytes: bytes.byteLength,
+      sha256: Array.from(hash, (one) => one.toString(16).padStart(2, '0')).join(''),
+    });
+  };
+  return (
+    <div className="firmware" aria-label="Firmware">
+      <div className="log-line">
+        <Select
+          aria-label="Flash"
+          style={{ width: 220 }}
+          value={part}
+          onChange={setPart}
+          options={flashes.map((one) => ({
+            value: one.ref as string,
+            label: `${one.ref} · ${one.title}`,
+          }))}
+        />
+        <InputNumber
+          aria-label="Volts of the programmer"
+          placeholder="programmer, V"
+          min={0}
+          max={6}
+          step={0.1}
+          value={volts}
+          onChange={setVolts}
+        />
+        <Upload
+          showUploadList={false}
+          beforeUpload={(file) => {
+            void take(file).catch(() => say('This file cannot be read.'));
+            return false;
+          }}
+        >
+          <Button>{saved ? 'Another file' : 'Old contents, as saved'}</Button>
+        </Upload>
+        <Checkbox checked={verified} onChange={(event) => setVerified(event.target.checked)}>
+          read back and compared
+        </Checkbox>
+        <Button
+          disabled={part === null || volts === null}
+          onClick={() => {
+            if (!saved)
+              return say(
+                'Save the old contents first: identity and settings of the board live in them.',
+              );
+            onRecord({ type: 'firmware', part: part!, volts: volts!, saved, verified, text: '' });
+            setSaved(null);
+            setVerified(false);
+          }}
+        >
+          Write down
+        </Button>
+      </div>
+      {rail && (
+        <p
+          className={
+            volts !== null && rail.volts !== null && volts > rail.volts * 1.05
+              ? 'tone-bad'
+              : 'quiet'
+          }
+        >
+          {part} runs from {rail.id}
+          {rail.volts === null ? '' : `, ${rail.volts} V: the programmer gives no more than that`}.
+          {also.length > 0 && ` A clip feeds these too: ${also.join(', ')}.`} It explains a board
+          that does not start its code; no rail that is missing.
+        </p>
+      )}
+      {saved && (
+        <p className="quiet">
+          {saved.name}, {saved.bytes} bytes, SHA-256 {saved.sha256.slice(0, 16)}… is written into
+          the record; keep the file itself with the job.
+        </p>
+      )}
+      {said && <p className="tone-bad">{said}</p>}
+    </div>
+  );
+}
