@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { loadSheet, type Board, type NetId, type PartRef } from '@jiko/core/board';
-import { withFault, type Fault } from '@jiko/core/faults';
+import { withFaults, type Fault } from '@jiko/core/faults';
 import { playBoard, readCold, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
 import { makeSweep } from '@jiko/core/prepare';
 import { usualMeter } from '@jiko/core/readings';
@@ -15,17 +15,16 @@ export function sheetText(id: string): string {
   return readFileSync(new URL(`../sheets/${id}.yaml`, import.meta.url), 'utf8');
 }
 
-export function hide(id: string, fault: Fault): HiddenBoard {
+export function hide(id: string, ...faults: Fault[]): HiddenBoard {
   const loaded = loadSheet(sheetText(id));
   if (!loaded.ok) throw new Error(`the sheet ${id} does not load`);
   const board: Board = loaded.value;
-  const play = playBoard(withFault(board, fault), usualSetup(board));
+  const play = playBoard(withFaults(board, faults), usualSetup(board));
+  const shortOn = (net: string): Extract<Fault, { kind: 'short' }> | undefined =>
+    faults.find((one) => one.kind === 'short' && one.net === net) as never;
   return {
     volts: (net, phase) => play.phases.get(phase)?.volts.get(net as NetId) ?? 0,
-    ohms: (net) =>
-      fault.kind === 'short' && fault.net === net
-        ? fault.ohms
-        : (board.nets.find((one) => one.id === net)?.coldOhms ?? 5000),
+    ohms: (net) => shortOn(net)?.ohms ?? board.nets.find((one) => one.id === net)?.coldOhms ?? 5000,
   };
 }
 

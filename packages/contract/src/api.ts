@@ -27,6 +27,8 @@ export const api = {
   documentPages: (id: string) => `/api/documents/${id}/pages`,
   places: (id: string) => `/api/boards/${id}/places`,
   habits: (id: string) => `/api/boards/${id}/habits`,
+  /** Closed jobs of a board, and what good ones read. */
+  history: (id: string) => `/api/boards/${id}/history`,
   /** Blocks of a report in, a PDF out. */
   print: '/api/print',
   dictionary: (name: string, of?: { board: string; hash: string; bench: string }) =>

@@ -5,6 +5,8 @@ import {
   jobSummarySchema,
   picturePlaceSchema,
   allOutcomes,
+  knownGoodSchema,
+  proofs,
 } from '@jiko/core/record';
 import { z } from 'zod';
 import { attachmentTypes, largestSheetCharacters } from './api.ts';
@@ -76,6 +78,24 @@ export type BoardDetail = z.output<typeof boardDetailSchema>;
 export const habitsSchema = z.array(
   z.strictObject({ part: z.string(), times: z.number().int().positive() }),
 );
+
+/** What closed jobs left of a board: where they ended, and what good ones read. */
+export const boardHistorySchema = z.strictObject({
+  lessons: z.array(
+    z.strictObject({
+      job: z.string(),
+      device: z.string(),
+      at: z.string(),
+      outcome: z.enum(allOutcomes),
+      proof: z.enum(proofs),
+      parts: z.array(z.string()),
+      cause: z.string(),
+      teaches: z.boolean(),
+    }),
+  ),
+  known: z.array(knownGoodSchema),
+});
+export type BoardHistory = z.output<typeof boardHistorySchema>;
 
 export const newBoardSchema = z.strictObject({
   text: z.string().min(1, 'is empty').max(largestSheetCharacters),

@@ -12,6 +12,7 @@ import {
 } from '@jiko/core/diagnosis';
 import { faultName, faultPlace, type Fault } from '@jiko/core/faults';
 import { plainReading, type HiddenBoard } from '@jiko/core/practice';
+import type { Habit } from '@jiko/core/record';
 import type { Phase, PoweredPhase, Reading, ReadingValue } from '@jiko/core/readings';
 
 /** Hidden faults, followed from the complaint to an answer. */
@@ -53,6 +54,8 @@ export interface Known {
   signs: Signs;
   findings: readonly Finding[];
   readings: readonly Reading[];
+  /** What closed jobs on this board taught. */
+  habits?: readonly Habit[];
 }
 
 /** The draw before and after the press, as a bench supply shows it, and that it goes off by itself. */
@@ -85,6 +88,7 @@ export function follow(
     readings,
     signs: known.signs,
     findings: known.findings,
+    habits: known.habits ?? [],
     goal,
   });
   const take = (

@@ -55,6 +55,8 @@ export interface Net {
   coldOhms: number | null;
   coldDiodeVolts: number | null;
   origin: Origin;
+  /** Good boards behind its cold figures, where they were taken from closed jobs. */
+  goodBoards?: number;
   /** A point of one's own: which net it is nobody knows yet. */
   isUnnamed: boolean;
   /** Its places in their order along the copper, from the feed on; empty where nobody said. */

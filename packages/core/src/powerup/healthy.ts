@@ -315,7 +315,17 @@ function coldExpectation(
   const [low, high] =
     mode === 'ohms' ? [value / factor, value * factor] : [value - 0.08, value + 0.08];
   const origin = stated === null ? 'play' : net.origin;
-  return { kind: 'value', mode, value, low, high, off: false, origin, upVolts };
+  return {
+    kind: 'value',
+    mode,
+    value,
+    low,
+    high,
+    off: false,
+    origin,
+    upVolts,
+    ...(net.goodBoards === undefined ? {} : { goodBoards: net.goodBoards }),
+  };
 }
 
 /** Most amps the maker of a rail can give; null for signals and what nothing makes. */

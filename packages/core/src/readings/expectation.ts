@@ -19,6 +19,8 @@ export type Expectation =
       upVolts: number;
       /** Volts without the meter, where its own resistance lowers what it shows. */
       unloadedVolts?: number;
+      /** Good boards it was taken from. */
+      goodBoards?: number;
     }
   | { kind: 'unknown'; because: string };
 
@@ -50,6 +52,12 @@ export function loadingText(expectation: Expectation): string | null {
   const without = formatQuantity(Number(expectation.unloadedVolts.toPrecision(3)), 'volts');
   return `${without} without the meter: its own ${formatQuantity(usualMeter.inputOhms, 'ohms')} pull it down`;
 }
+
+/** Where it comes from, and how many stand behind it. */
+export const comesFrom = (expectation: Extract<Expectation, { kind: 'value' }>): string =>
+  expectation.goodBoards === undefined
+    ? `from the ${originText[expectation.origin]}`
+    : `from ${expectation.goodBoards} good boards`;
 
 /** The expected value alone, for drawings: `3.3 V`, `off`, `OL`. */
 export function shortExpectation(expectation: Expectation): string {

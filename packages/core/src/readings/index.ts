@@ -22,6 +22,7 @@ export {
   expectationText,
   loadingText,
   shortExpectation,
+  comesFrom,
   originText,
   usualTolerance,
   type Expectation,

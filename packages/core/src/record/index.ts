@@ -58,3 +58,4 @@ export {
 export { unkeepable, withoutUnkeepable } from './unkeepable.ts';
 export { wordless } from './wordless.ts';
 export { seenTexts } from './seen-texts.ts';
+export { knownGoodOf, knownGoodSchema, type KnownGood } from './known-good.ts';

@@ -13,7 +13,14 @@ import {
 } from '../repair/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
 import { formatAmps, formatOhms } from '../units/index.ts';
-import { deriveJob, jobOnBoard, seenTexts, type Job, type KeptEvent } from '../record/index.ts';
+import {
+  deriveJob,
+  jobOnBoard,
+  seenTexts,
+  type Job,
+  type KeptEvent,
+  type Outcome,
+} from '../record/index.ts';
 
 /** What the write-up says, as data; the page and the Markdown show the same. */
 export interface Report {
@@ -30,7 +37,7 @@ export interface Report {
   /** What was tried, seen and decided before the trace, in the order of the work; empty ones left out. */
   sections: { title: string; lines: string[] }[];
   notes: { at: string; who: string; text: string }[];
-  close: { outcome: string; cause: string; proof: string; reason: string } | null;
+  close: { outcome: Outcome; cause: string; proof: string; reason: string } | null;
   /** How well the record proves the cause, whatever was said of it. */
   proof: Grade;
   withoutEffect: string[];

@@ -1,9 +1,11 @@
+import { isMended } from '../record/index.ts';
 import { heading, paragraph, titledList, titledTable, type Printed } from './printed.ts';
 import type { Report } from './report.ts';
 
 /** The whole trace with its proof, for who works on the board next. */
 export function technicianReport(report: Report): Printed {
   const { missing, close, proof } = report;
+  const isFound = close !== null && isMended(close.outcome);
   return {
     title: report.title,
     blocks: [
@@ -28,7 +30,7 @@ export function technicianReport(report: Report): Printed {
         ? [
             heading('Outcome'),
             paragraph(
-              `Cause (${close.proof.replaceAll('-', ' ')}): ${close.cause || 'none named'}. ${close.reason}`,
+              `Cause (${close.proof.replaceAll('-', ' ')}): ${(close.cause || 'none named').replace(/\.$/, '')}. ${close.reason}`,
               `Outcome: ${close.outcome.replaceAll('-', ' ')}.`,
             ),
           ]
@@ -43,7 +45,7 @@ export function technicianReport(report: Report): Printed {
         report.done.map((one) => `${one.text} (${one.who})`),
       ),
       ...titledList('Changed without effect', report.withoutEffect),
-      ...titledList('Excluded', report.excluded),
+      ...titledList(isFound ? 'Read as good' : 'Excluded', report.excluded),
       ...titledList('Left when it was given up', report.left),
       ...titledTable(
         'Before and after',
@@ -62,10 +64,10 @@ export function technicianReport(report: Report): Printed {
         'Readings',
         [
           ['Phase', 0.1],
-          ['Point', 0.26],
-          ['Reading', 0.14],
-          ['Expected', 0.22],
-          ['Verdict', 0.28],
+          ['Point', 0.24],
+          ['Reading', 0.12],
+          ['Expected', 0.27],
+          ['Verdict', 0.27],
         ],
         report.readings.map((row) => [
           row.phase,

@@ -1,6 +1,6 @@
-import { drawnPicture, type Board, type PartRef } from '@jiko/core/board';
-import type { PicturePlace } from '@jiko/core/record';
-import { job, type DemoJob } from './demo-log.ts';
+import type { Board, PartRef } from '@jiko/core/board';
+import { job, placeOn, type DemoJob } from './demo-log.ts';
+import { endedJobs } from './ended-jobs.ts';
 
 /**
  * The demo bench: the repair bench of the Tarn Valley weather network, all invented. Readings are
@@ -109,9 +109,10 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
       log.trace('Bench 2', cairn, null, 60);
       log.add('Bench 2', {
         type: 'close',
-        outcome: 'repaired',
-        cause: 'Joint of coil PL7 cracked in the fall: no memory rail.',
+        outcome: 'fixed',
+        cause: 'A solder joint had cracked in the fall.',
         proof: 'proven',
+        parts: ['PL7'],
       });
     }),
     job(6, now, 3, (log) => {
@@ -210,13 +211,8 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
       });
       log.add('Bench 2', { type: 'order', what: 'core regulator, as marked', part: 'U11' });
     }),
+    ...endedJobs(cairn, fell, beck, now),
   ];
-}
-
-/** Where a part is on the picture drawn from the sheet. */
-function placeOn(board: Board, ref: string): (PicturePlace & { frame: 'drawn' }) | null {
-  const at = drawnPicture(board).placeOf(ref);
-  return at && { ...at, frame: 'drawn' };
 }
 
 const day = (now: Date, ahead: number): string =>

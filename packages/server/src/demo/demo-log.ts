@@ -1,4 +1,4 @@
-import type { Board, GoalId, NetId } from '@jiko/core/board';
+import { drawnPicture, type Board, type GoalId, type NetId } from '@jiko/core/board';
 import { traceJob } from '@jiko/core/trace';
 import { withFault, type Fault } from '@jiko/core/faults';
 import {
@@ -17,6 +17,7 @@ import {
   type EventInput,
   type Intake,
   type JobEvent,
+  type PicturePlace,
 } from '@jiko/core/record';
 
 export interface DemoJob {
@@ -159,3 +160,9 @@ const bareBench = { source: null, attached: [], lifted: [] };
 /** Fixed ids, so that loading the demo twice changes nothing. */
 const demoId = (job: number, event: number): string =>
   `0d0e0000-0000-4000-8000-${String(job).padStart(4, '0')}${String(event).padStart(8, '0')}`;
+
+/** Where a part is on the picture drawn from the sheet. */
+export function placeOn(board: Board, ref: string): (PicturePlace & { frame: 'drawn' }) | null {
+  const at = drawnPicture(board).placeOf(ref);
+  return at && { ...at, frame: 'drawn' };
+}

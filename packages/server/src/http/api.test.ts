@@ -1,9 +1,10 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { api, largestAttachmentBytes } from '@jiko/contract';
+import { api, boardHistorySchema, largestAttachmentBytes } from '@jiko/contract';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import { benchSetup, dictionaryBytes, dictionaryFrom, wholeDictionary } from '@jiko/core/powerup';
+import { plainReading } from '@jiko/core/practice';
 import type { EventBody } from '@jiko/core/record';
 import {
   event,
@@ -425,6 +426,107 @@ describe('what closed jobs teach of a board', () => {
     const habits = (await (await fetch(base + api.habits('beck-mini'))).json()) as unknown[];
     expect(habits).toEqual([{ part: 'R4', times: 1 }]);
     expect(await (await fetch(base + api.habits('nowhere'))).json()).toEqual([]);
+  });
+
+  it('a closed job still takes that it was taken out, and then teaches nothing', async () => {
+    const before = await habitTimes('R3');
+    const id = await openJob();
+    const close: EventBody = {
+      type: 'close',
+      outcome: 'fixed',
+      cause: 'R3',
+      proof: 'supported',
+      reason: '',
+      parts: ['R3'],
+    };
+    await post(api.events(id), { events: [event(close)] });
+    expect(await habitTimes('R3')).toBe(before + 1);
+    const out = await post(api.events(id), {
+      events: [event({ type: 'lesson', counts: false, reason: 'came back' })],
+    });
+    expect(out.status).toBe(201);
+    expect(await habitTimes('R3')).toBe(before);
+    const reading = await post(api.events(id), {
+      events: [event({ type: 'note', text: 'too late' })],
+    });
+    expect(reading.status).toBe(409);
+  });
+
+  it('tells what closed jobs left: where they ended, and what good ones read', async () => {
+    const id = await openJob();
+    const read = plainReading('5V_SB', 'ohms', 'cold', {
+      kind: 'number',
+      value: 420,
+      trend: 'steady',
+    });
+    await post(api.events(id), {
+      events: [
+        event({ type: 'reading', reading: read, supersedes: [] }),
+        event({
+          type: 'close',
+          outcome: 'fixed',
+          cause: 'R1',
+          proof: 'proven',
+          reason: '',
+          parts: ['R1'],
+        }),
+      ],
+    });
+    const history = boardHistorySchema.parse(
+      await (await fetch(base + api.history('beck-mini'))).json(),
+    );
+    expect(history.lessons.find((one) => one.job === id)).toMatchObject({
+      outcome: 'fixed',
+      proof: 'proven',
+      parts: ['R1'],
+      teaches: true,
+    });
+    expect(history.known.find((one) => one.net === '5V_SB' && one.mode === 'ohms')).toMatchObject({
+      median: 420,
+      count: 1,
+    });
+    expect(
+      boardHistorySchema.parse(await (await fetch(base + api.history('nowhere'))).json()),
+    ).toEqual({ lessons: [], known: [] });
+  });
+
+  const habitTimes = async (part: string): Promise<number> => {
+    const habits = (await (await fetch(base + api.habits('beck-mini'))).json()) as {
+      part: string;
+      times: number;
+    }[];
+    return habits.find((one) => one.part === part)?.times ?? 0;
+  };
+});
+
+describe('reports on paper', () => {
+  it('blocks in, a PDF out, under its own name', async () => {
+    const response = await post(api.print, {
+      title: 'Beck mini, station 7',
+      blocks: [
+        { kind: 'title', text: 'Beck mini, station 7' },
+        { kind: 'table', head: ['Point', 'Read'], widths: [0.5, 0.5], rows: [['5V_SB', '5 V']] },
+      ],
+    });
+    expect(response.status).toBe(200);
+    expect(response.headers.get('content-type')).toBe('application/pdf');
+    expect(response.headers.get('content-disposition')).toContain('beck-mini-station-7.pdf');
+    const bytes = Buffer.from(await response.arrayBuffer());
+    expect(bytes.subarray(0, 5).toString()).toBe('%PDF-');
+    expect(bytes.length).toBeGreaterThan(5000);
+  });
+
+  it.each([
+    [{}, 'title'],
+    [{ title: 'x', blocks: [{ kind: 'script', text: 'x' }] }, 'blocks.0.kind'],
+    [
+      { title: 'x', blocks: [{ kind: 'table', head: [], widths: [0], rows: [] }] },
+      'blocks.0.widths',
+    ],
+  ])('%j is refused, and says where', async (body, field) => {
+    const response = await post(api.print, body);
+    expect(response.status).toBe(400);
+    expect(JSON.stringify(await response.json())).toContain(field);
   });
 });
 

@@ -21,6 +21,9 @@ export function jobRoutes(jobs: JobUseCases): Router {
   router.get(api.habits(':id'), async (request, response) => {
     response.json(await jobs.habits(String(request.params.id).slice(0, 64)));
   });
+  router.get(api.history(':id'), async (request, response) => {
+    response.json(await jobs.history(String(request.params.id).slice(0, 64)));
+  });
   router.get(api.job(':id'), async (request, response) => {
     const params = idSchema.safeParse(request.params);
     if (!params.success) return invalid(response, params.error);

@@ -1,7 +1,9 @@
-import type { Appended, JobDetail, JobRow, NewJob } from '@jiko/contract';
+import type { Appended, BoardHistory, JobDetail, JobRow, NewJob } from '@jiko/contract';
 import {
   deriveJob,
   habitsOf,
+  knownGoodOf,
+  lessonOf,
   wordless,
   type EventBody,
   type Habit,
@@ -25,8 +27,8 @@ export interface JobStore {
   find(id: string): Promise<JobDetail | null>;
   /** Changes with every entry and erasure; null where there is no such job. */
   version(id: string): Promise<string | null>;
-  /** Events of all closed jobs on a board. */
-  closedOn(board: string): Promise<KeptEvent[][]>;
+  /** All closed jobs on a board with their events. */
+  closedOn(board: string): Promise<{ id: string; events: KeptEvent[] }[]>;
   /** Adds the job unless it is there, then its events; one transaction. */
   create(id: string, events: readonly JobEvent[]): Promise<Stored>;
   /** Adds events in the order given; those already there are left alone. One transaction. */
@@ -48,6 +50,8 @@ export interface JobUseCases {
   erase(id: string, event: JobEvent): Promise<Outcome<JobDetail>>;
   /** Where closed jobs on a board ended. */
   habits(board: string): Promise<Habit[]>;
+  /** Closed jobs of a board, and what good boards read there. */
+  history(board: string): Promise<BoardHistory>;
 }
 
 export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
@@ -121,7 +125,34 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
       const after = await store.find(id);
       return after ? { ok: true, value: after } : jobProblem(id);
     },
-    habits: async (board) => habitsOf((await store.closedOn(board)).map(deriveJob)),
+    habits: async (board) =>
+      habitsOf((await store.closedOn(board)).map((one) => deriveJob(one.events))),
+    async history(board) {
+      const closed = (await store.closedOn(board)).map(({ id, events }) => ({
+        id,
+        job: deriveJob(events),
+      }));
+      return {
+        lessons: closed.flatMap(({ id, job }) =>
+          job.close
+            ? [
+                {
+                  job: id,
+                  device: job.intake?.device ?? '',
+                  at: job.close.at,
+                  outcome: job.close.body.outcome,
+                  proof: job.close.body.proof,
+                  // What it would teach, were it not taken out.
+                  parts: lessonOf({ ...job, teaches: true }),
+                  cause: job.close.body.cause,
+                  teaches: job.teaches,
+                },
+              ]
+            : [],
+        ),
+        known: knownGoodOf(closed.map((one) => one.job)),
+      };
+    },
   };
 }
 

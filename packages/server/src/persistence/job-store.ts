@@ -182,7 +182,7 @@ export function makeJobStore(source: DataSource): JobStore {
         if (known) known.push(eventOf(row));
         else byJob.set(row.job_id, [eventOf(row)]);
       }
-      return [...byJob.values()];
+      return [...byJob].map(([id, events]) => ({ id, events }));
     },
     create: (id, events) =>
       source

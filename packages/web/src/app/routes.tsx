@@ -87,6 +87,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'boards/:id/history',
+        lazy: async () => ({
+          Component: (await import('../pages/history/history-page.tsx')).HistoryPage,
+        }),
+      },
+      {
         path: 'boards/:id/versions',
         lazy: async () => ({
           Component: (await import('../pages/versions/versions-page.tsx')).VersionsPage,

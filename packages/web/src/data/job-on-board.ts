@@ -4,12 +4,15 @@ import { loadSheet, type GoalId } from '@jiko/core/board';
 import { traceJob, type Trace } from '@jiko/core/trace';
 import {
   benchSetup,
+  leastBoards,
   studyHealthyBoard,
+  withKnownGood,
   type BenchSetup,
   type HealthyBoard,
+  type KnownNet,
 } from '@jiko/core/powerup';
-import { jobOnBoard, liftedParts, type Job } from '@jiko/core/record';
-import { jobSheetQuery, useJob } from './queries.ts';
+import { jobOnBoard, liftedParts, type Job, type KnownGood } from '@jiko/core/record';
+import { historyQuery, jobSheetQuery, useJob } from './queries.ts';
 
 // What loads the simulator: kept apart from the queries, so that the list of jobs does without it.
 
@@ -23,22 +26,36 @@ export function useHealthyBoard(
   lifted: readonly string[] = [],
 ): { healthy: HealthyBoard | null; trouble: string | null } {
   const query = useQuery(jobSheetQuery(job));
+  // Without them the sheet's own figures stand: nothing waits for what good boards read.
+  const known = useQuery(historyQuery(job?.intake?.board ?? '')).data?.known;
+  const knownText = JSON.stringify(coldOf(known ?? []));
   const benchText = JSON.stringify({ source, attached, lifted } satisfies BenchSetup);
   return useMemo(() => {
     if (!query.data) return { healthy: null, trouble: query.error?.message ?? null };
     const bench = JSON.parse(benchText) as BenchSetup;
-    const key = `${query.data.hash} ${benchText}`;
+    const key = `${query.data.hash} ${benchText} ${knownText}`;
     let healthy = studied.get(key) ?? null;
     if (!healthy) {
       const loaded = loadSheet(query.data.text);
       if (!loaded.ok) return { healthy: null, trouble: 'The sheet of this board cannot be read.' };
       if (loaded.value.sources.length === 0) return { healthy: null, trouble: noSource };
-      healthy = studyHealthyBoard(loaded.value, benchSetup(loaded.value, bench));
+      const board = withKnownGood(loaded.value, JSON.parse(knownText) as KnownNet[]);
+      healthy = studyHealthyBoard(board, benchSetup(board, bench));
       studied.set(key, healthy);
     }
     return { healthy, trouble: null };
-  }, [query.data, query.error, benchText]);
+  }, [query.data, query.error, benchText, knownText]);
 }
+
+/** Cold values to ground as the usual meter takes them, with how many boards stand behind each. */
+const coldOf = (known: readonly KnownGood[]): KnownNet[] =>
+  known.flatMap(({ net, against, mode, polarity, median, count }) =>
+    against === null &&
+    (mode === 'ohms' || (mode === 'diode' && polarity === 'black-on-point')) &&
+    count >= leastBoards
+      ? [{ net, mode, median, count }]
+      : [],
+  );
 
 const noSource =
   'The sheet of this board names no source yet: add one in Boards > Edit, under Sources.';

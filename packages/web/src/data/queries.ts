@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import {
   api,
   boardDetailSchema,
+  boardHistorySchema,
   boardLookSchema,
   habitsSchema,
   boardRowsSchema,
@@ -80,6 +81,15 @@ export const habitsQuery = (board: string) =>
   queryOptions({
     queryKey: ['habits', board],
     queryFn: () => request(habitsSchema, api.habits(board)),
+    enabled: board !== '',
+    staleTime: 60_000,
+  });
+
+/** Closed jobs of a board, and what good ones read. */
+export const historyQuery = (board: string) =>
+  queryOptions({
+    queryKey: ['history', board],
+    queryFn: () => request(boardHistorySchema, api.history(board)),
     enabled: board !== '',
     staleTime: 60_000,
   });

@@ -119,9 +119,9 @@ export interface Known {
 }
 
 /** A job that ended at a part makes it so much more likely the next time; each further one less. A guess. */
-const habitFactor = 1.5;
+const habitFactor = 1;
 /** However many jobs ended there: one habit is not to drown what is read. */
-const mostHabitFactor = 16;
+const mostHabitFactor = 5;
 /** What was reflowed or programmed anew without effect is so much less likely. A guess. */
 const doubtedFactor = 0.25;
 

@@ -95,6 +95,7 @@ function PlayView({ board, sheet }: { board: Board; sheet: BoardDetail }) {
         <Link to={`/boards/${sheet.id}/edit`}>Edit</Link>
         <Link to={`/boards/${sheet.id}/schematic`}>Schematic</Link>
         <Link to={`/boards/${sheet.id}/versions`}>Versions</Link>
+        <Link to={`/boards/${sheet.id}/history`}>History</Link>
         <Link to="/boards">All boards</Link>
       </header>
       {board.notes && <p className="quiet">{board.notes}</p>}

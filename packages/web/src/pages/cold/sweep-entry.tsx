@@ -6,7 +6,7 @@ import type { SweepPoint } from '@jiko/core/prepare';
 import {
   entryTroubleText,
   expectationText,
-  originText,
+  comesFrom,
   parseEntry,
   usualMeter,
   valueText,
@@ -136,7 +136,7 @@ export function SweepEntry({
               <span className="quiet">expect </span>
               <b>{expectationText(expectation)}</b>
             </span>
-            <span className="quiet">from the {originText[expectation.origin]}</span>
+            <span className="quiet">{comesFrom(expectation)}</span>
           </>
         ) : (
           <span>nothing known to expect: {expectation.because}</span>

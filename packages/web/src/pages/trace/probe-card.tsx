@@ -5,7 +5,7 @@ import {
   expectationText,
   loadingText,
   modes,
-  originText,
+  comesFrom,
   type Expectation,
   type Mode,
   type Phase,
@@ -132,7 +132,7 @@ export function ProbeCard({
           <b>{expectationText(probe.expectation)}</b>
         </span>
         {probe.expectation.kind === 'value' && (
-          <span className="quiet">from the {originText[probe.expectation.origin]}</span>
+          <span className="quiet">{comesFrom(probe.expectation)}</span>
         )}
         <span className="quiet">{probe.phase === 'run' ? 'after the press' : probe.phase}</span>
         {loaded && <span className="quiet">{loaded}</span>}
