@@ -63,6 +63,16 @@ test('from a proven cause through a donor part, retest and the list to both repo
 }) => {
   const dead = hide('cairn-14', fuse);
   const well = hide('cairn-14');
+  // A donor on the shelf.
+  await page.goto('/shelf');
+  await page.getByText('Donor board', { exact: true }).click();
+  await page.getByLabel('Which board, and what is wrong with it').fill('Cairn 14, cracked corner');
+  await page.getByLabel('Its sheet').click();
+  await page.keyboard.type('Cairn');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Drawer or box').fill('box 2');
+  await page.getByRole('button', { name: 'Put it there' }).click();
+  await expect(page.getByRole('cell', { name: 'Cairn 14, cracked corner' })).toBeVisible();
   await openJob(page, 'Cairn', 'Cairn 14 with a blown fuse');
   await setPhase(page, 'Standby');
   await follow(
@@ -77,12 +87,12 @@ test('from a proven cause through a donor part, retest and the list to both repo
   await choosePart(page, 'Parts', 'F1');
   await expect(log).toContainText('never larger, never a wire');
   await page.getByLabel('Marking of the new part').fill('7A F');
-  await page.getByLabel('Where it came from').click();
-  await page.getByText('from a donor board', { exact: true }).click();
+  await log.getByRole('button', { name: /^Take it: Cairn 14, cracked corner, F1, box 2/ }).click();
   await expect(log).toContainText('A spare is measured before it is fitted.');
   await log.getByText('measured before', { exact: true }).click();
   await log.getByRole('button', { name: 'Write down' }).click();
   await expect(log.locator('.done-list')).toContainText('7A F, from a donor board');
+  await expect(log.locator('.done-list')).toContainText('from Cairn 14, cracked corner, F1, box 2');
   await expect(page.getByLabel('After F1')).toContainText('Never fit a larger one');
 
   // The same points again by keyboard; wrong ones first.

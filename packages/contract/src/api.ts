@@ -9,6 +9,8 @@ export const api = {
   jobFile: (id: string) => `/api/jobs/${id}/file`,
   jobFiles: '/api/job-files',
   shop: '/api/shop',
+  shelf: '/api/shelf',
+  shelfItem: (id: string) => `/api/shelf/${id}`,
   backups: '/api/shop/backups',
   demo: '/api/shop/demo',
   jobAttachments: (id: string) => `/api/jobs/${id}/attachments`,

@@ -5,6 +5,7 @@ import {
   jobSummarySchema,
   picturePlaceSchema,
   allOutcomes,
+  shelfItemSchema,
   knownGoodSchema,
   proofs,
 } from '@jiko/core/record';
@@ -96,6 +97,10 @@ export const boardHistorySchema = z.strictObject({
   known: z.array(knownGoodSchema),
 });
 export type BoardHistory = z.output<typeof boardHistorySchema>;
+
+/** Donor boards and loose parts of the shop. */
+export const shelfSchema = z.array(z.strictObject({ id, item: shelfItemSchema }));
+export type Shelf = z.output<typeof shelfSchema>;
 
 export const newBoardSchema = z.strictObject({
   text: z.string().min(1, 'is empty').max(largestSheetCharacters),

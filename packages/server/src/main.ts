@@ -29,6 +29,7 @@ import {
   openDatabase,
 } from './persistence/database.ts';
 import { makeSettingStore } from './persistence/setting-store.ts';
+import { makeShelfStore } from './persistence/shelf-store.ts';
 import { makeJobFileStore } from './persistence/job-file-store.ts';
 import { makeJobStore } from './persistence/job-store.ts';
 
@@ -101,6 +102,7 @@ const app = makeApp({
   jobFiles: makeJobFiles(makeJobFileStore(database)),
   dictionaries: makeDictionaries(makeDictionaryStore(database), boardStore),
   shop,
+  shelf: makeShelfStore(database),
   checkDatabase: makeDatabaseCheck(database),
   logger,
   webFolder: JIKO_WEB ? resolve(JIKO_WEB) : null,

@@ -32,6 +32,7 @@ import { makeJobStore } from './persistence/job-store.ts';
 import { makeDocumentStore } from './persistence/document-store.ts';
 import { makeLookStore } from './persistence/look-store.ts';
 import { makeSettingStore } from './persistence/setting-store.ts';
+import { makeShelfStore } from './persistence/shelf-store.ts';
 import { makeShop } from './shop/shop.ts';
 import { makeApp } from './http/app.ts';
 
@@ -93,6 +94,7 @@ export async function startBench() {
     jobFiles: makeJobFiles(makeJobFileStore(database)),
     dictionaries: makeDictionaries(makeDictionaryStore(database), boardStore),
     shop: makeShop(null, demo),
+    shelf: makeShelfStore(database),
     checkDatabase: makeDatabaseCheck(database),
     logger: pino({ level: 'silent' }),
     webFolder: null,

@@ -59,3 +59,4 @@ export { unkeepable, withoutUnkeepable } from './unkeepable.ts';
 export { wordless } from './wordless.ts';
 export { seenTexts } from './seen-texts.ts';
 export { knownGoodOf, knownGoodSchema, type KnownGood } from './known-good.ts';
+export { shelfItemSchema, type ShelfItem } from './shelf-item.ts';

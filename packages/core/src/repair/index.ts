@@ -12,3 +12,4 @@ export { openEnds, type OpenEnd } from './open-ends.ts';
 export { verifyList, type VerifyItem } from './verify.ts';
 export { aftermathOf, type Aftermath } from './aftermath.ts';
 export { actionCautions, replacementFor, type Replacement } from './replacement.ts';
+export { fitsFromShelf, type ShelfFit } from './shelf.ts';

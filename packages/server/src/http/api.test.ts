@@ -1,6 +1,6 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { api, boardHistorySchema, largestAttachmentBytes } from '@jiko/contract';
+import { api, boardHistorySchema, largestAttachmentBytes, shelfSchema } from '@jiko/contract';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import { benchSetup, dictionaryBytes, dictionaryFrom, wholeDictionary } from '@jiko/core/powerup';
@@ -582,6 +582,51 @@ describe('dictionaries other browsers made', () => {
     expect((await put(bytes, { about: { ...of, hash: '0'.repeat(16) } })).status).toBe(404);
     expect((await put(new TextEncoder().encode('x'), { type: 'text/plain' })).status).toBe(400);
     expect((await put(new TextEncoder().encode('no dictionary'))).status).toBe(409);
+  });
+});
+
+describe('the shelf', () => {
+  const put = (id: string, body: unknown): Promise<Response> =>
+    fetch(base + api.shelfItem(id), {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+  const item = {
+    kind: 'part',
+    what: 'capacitor',
+    board: null,
+    marking: '',
+    value: '10u',
+    package: '0603',
+    place: 'drawer 3',
+    count: 20,
+    gone: [],
+    note: '',
+  };
+
+  it('keeps what is put there, once, and what it has become', async () => {
+    const id = randomUUID();
+    expect((await put(id, item)).status).toBe(200);
+    await put(id, item);
+    await put(id, { ...item, count: 19 });
+    const list = shelfSchema.parse(await (await fetch(base + api.shelf)).json());
+    expect(list.filter((one) => one.id === id)).toEqual([{ id, item: { ...item, count: 19 } }]);
+  });
+
+  it.each([
+    [{ ...item, count: -1 }, 'count'],
+    [{ ...item, what: '' }, 'what'],
+    [{ ...item, price: 3 }, 'price'],
+    [{}, 'kind'],
+  ])('%j is refused, and says where', async (body, field) => {
+    const response = await put(randomUUID(), body);
+    expect(response.status).toBe(400);
+    expect(JSON.stringify(await response.json())).toContain(field);
+  });
+
+  it('an id that is none is refused', async () => {
+    expect((await put('drawer', item)).status).toBe(400);
   });
 });
 

@@ -22,6 +22,7 @@ import { jobRoutes } from './job-routes.ts';
 import { keepableOnly } from './keepable.ts';
 import { ownPagesOnly } from './own-pages-only.ts';
 import { printRoutes } from './print-routes.ts';
+import { shelfRoutes } from './shelf-routes.ts';
 import { shopRoutes } from './shop-routes.ts';
 import { handleErrors, sendProblem } from './problem.ts';
 
@@ -34,6 +35,7 @@ export interface AppParts {
   dictionaries: DictionaryUseCases;
   jobFiles: JobFileUseCases;
   shop: ShopUseCases;
+  shelf: Parameters<typeof shelfRoutes>[0];
   checkDatabase(): Promise<Pick<Health, 'database' | 'because'>>;
   logger: Logger;
   /** Folder of the built web app; null when the dev server serves it. */
@@ -95,6 +97,7 @@ export function makeApp(parts: AppParts): Express {
   app.use(attachmentRoutes(parts.attachments));
   app.use(dictionaryRoutes(parts.dictionaries));
   app.use(shopRoutes(parts.shop));
+  app.use(shelfRoutes(parts.shelf));
   app.use(printRoutes(() => new Date()));
   app.use('/api', (_request, response) => {
     sendProblem(response, { status: 404, title: 'There is nothing at this address' });

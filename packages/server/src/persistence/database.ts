@@ -5,6 +5,7 @@ import { Dictionaries1795478400000 } from './migrations/0002-dictionaries.ts';
 import { Look1795564800000 } from './migrations/0003-look.ts';
 import { NothingLost1795651200000 } from './migrations/0004-nothing-lost.ts';
 import { Documents1795737600000 } from './migrations/0005-documents.ts';
+import { Shelf1795824000000 } from './migrations/0006-shelf.ts';
 
 export const migrations = [
   First1767225600000,
@@ -12,6 +13,7 @@ export const migrations = [
   Look1795564800000,
   NothingLost1795651200000,
   Documents1795737600000,
+  Shelf1795824000000,
 ];
 
 export function makeDataSource(url: string): DataSource {

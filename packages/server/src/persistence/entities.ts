@@ -222,6 +222,22 @@ export const SettingTable = new EntitySchema<SettingEntity>({
   },
 });
 
+interface ShelfItemEntity {
+  id: string;
+  item: object;
+  updatedAt: Date;
+}
+/** Donor boards and loose parts of the shop. */
+const ShelfItemTable = new EntitySchema<ShelfItemEntity>({
+  name: 'ShelfItem',
+  tableName: 'shelf_item',
+  columns: {
+    id: { type: 'uuid', primary: true, primaryKeyConstraintName: 'pk_shelf_item' },
+    item: { type: 'jsonb' },
+    updatedAt: { name: 'updated_at', type: 'timestamptz', default: () => 'now()' },
+  },
+});
+
 export const entities = [
   SettingTable,
   BoardVersion,
@@ -232,4 +248,5 @@ export const entities = [
   BoardPictureTable,
   BoardPlaceTable,
   BoardDocumentTable,
+  ShelfItemTable,
 ];

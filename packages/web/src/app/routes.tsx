@@ -111,6 +111,12 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: 'shelf',
+        lazy: async () => ({
+          Component: (await import('../pages/shelf/shelf-page.tsx')).ShelfPage,
+        }),
+      },
+      {
         path: 'shop',
         lazy: async () => ({
           Component: (await import('../pages/shop/shop-page.tsx')).ShopPage,

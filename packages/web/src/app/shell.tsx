@@ -29,6 +29,7 @@ export function Shell() {
             <>
               <NavLink to="/jobs">Jobs</NavLink>
               <NavLink to="/boards">Boards</NavLink>
+              <NavLink to="/shelf">Shelf</NavLink>
               <NavLink to="/sums">Sums</NavLink>
               <NavLink to="/words">Words</NavLink>
               <NavLink to="/shop">Shop</NavLink>

@@ -10,6 +10,7 @@ import {
   type Job,
 } from '@jiko/core/record';
 import { actionCautions, replacementFor } from '@jiko/core/repair';
+import { FromShelf } from './from-shelf.tsx';
 
 type Action = (typeof repairActions)[number];
 const originText: Record<(typeof partOrigins)[number], string> = {
@@ -147,6 +148,19 @@ export function RepairLog({
           {one.wants.join(' ')}
         </p>
       ))}
+      {action === 'replaced' &&
+        parts.map((part) => (
+          <FromShelf
+            key={part}
+            board={board}
+            part={part}
+            onTake={(taken) => {
+              if (taken.marking) setMarking(taken.marking);
+              setFrom(taken.isDonor ? 'donor' : 'new');
+              setText(taken.text);
+            }}
+          />
+        ))}
       {from === 'donor' && !measured && (
         <p className="tone-warn">A spare is measured before it is fitted.</p>
       )}
