@@ -5,7 +5,7 @@ const shot = (name: string) => ({ path: `../docs/screenshots/${name}.png` });
 
 test('pictures of every main view', async ({ page }) => {
   await page.goto('/jobs');
-  await expect(page.getByRole('link', { name: /^(Cairn|Fell|Beck)/ })).toHaveCount(8);
+  await expect(page.getByRole('link', { name: /^(Cairn|Fell|Beck)/ })).toHaveCount(13);
   await page.screenshot(shot('jobs'));
 
   await page.getByRole('link', { name: 'Beck mini, station 7' }).click();
@@ -35,11 +35,13 @@ test('pictures of every main view', async ({ page }) => {
 
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Cairn 14 from Raven Pass' }).click();
-  await page.getByRole('textbox', { name: /^Reading at/ }).fill('1v8');
-  await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
-  await page.screenshot(shot('trace'));
+  await page.getByRole('link', { name: 'Repair', exact: true }).click();
+  await expect(page.getByLabel('Proof')).toContainText('proven');
+  await page.screenshot(shot('repair'));
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Cairn 14, spare of the valley office' }).click();
   await page.getByRole('link', { name: 'Report' }).click();
-  await expect(page.getByRole('heading', { name: 'Readings' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Proof by the record' })).toBeVisible();
   await page.screenshot(shot('report'));
 
   await page.goto('/jobs/new');
@@ -152,9 +154,22 @@ test('pictures of every main view', async ({ page }) => {
   await page.getByText('only these').click();
   await page.screenshot(shot('play'));
 
-  await page.getByRole('button', { name: 'Healthy again' }).click();
-  await page.getByText('Every single fault').click();
-  await page.getByRole('button', { name: 'Play every single fault' }).click();
-  await expect(page.getByText('different to the circuit')).toBeVisible({ timeout: 60_000 });
-  await page.screenshot(shot('faults'));
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Cairn 14 from Skell Hut' }).click();
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await expect(page.getByLabel('What explains it')).toContainText('R2');
+  await page.screenshot(shot('stage'));
+
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Cairn 14 from Hollow Hut' }).click();
+  await page.getByRole('link', { name: 'Stage', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'What it could be' })).toBeVisible({
+    timeout: 20_000,
+  });
+  await page.mouse.move(640, 790);
+  await page.screenshot(shot('short'));
+
+  await page.goto('/boards/cairn-14/history');
+  await expect(page.getByLabel('Typical faults')).toBeVisible();
+  await page.screenshot(shot('history'));
 });

@@ -12,6 +12,8 @@ export const blockSchema = z.discriminatedUnion('kind', [
     kind: z.literal('facts'),
     facts: z.array(z.strictObject({ name: words, value: words })).max(60),
   }),
+  /** A picture of the job, by its id. */
+  z.strictObject({ kind: z.literal('picture'), attachment: z.uuid(), caption: words }),
   z.strictObject({
     kind: z.literal('table'),
     head: z.array(words).max(8),
@@ -74,6 +76,8 @@ export function printedMarkdown({ blocks }: Printed): string {
           return [inline(block.text), ''];
         case 'list':
           return [...block.items.map((one) => `- ${inline(one)}`), ''];
+        case 'picture':
+          return [`Picture: ${inline(block.caption || 'of the board')}`, ''];
         case 'facts':
           return [
             ...block.facts.map((one) => `- **${inline(one.name)}:** ${inline(one.value)}`),

@@ -49,6 +49,7 @@ export interface Report {
   retest: string[][];
   verified: string[];
   openEnds: string[];
+  pictures: { attachment: string; caption: string }[];
 }
 
 export interface ReportRow {
@@ -125,6 +126,9 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
         (one) => `${one.title}: ${one.state.replace('-', ' ')}${one.text ? `, ${one.text}` : ''}`,
       ),
     openEnds: openEnds(board, job, retest).map((one) => one.text),
+    pictures: job.pictures
+      .filter((one) => one.struck === null)
+      .map(({ body: { attachment, caption } }) => ({ attachment, caption })),
     title: intake?.device ?? 'Job',
     facts,
     missing: trace.firstMissing

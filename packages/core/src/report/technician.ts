@@ -87,6 +87,12 @@ export function technicianReport(report: Report): Printed {
         'Notes',
         report.notes.map((one) => `${one.text} (${one.who})`),
       ),
+      ...(report.pictures.length > 0
+        ? [
+            heading('Pictures'),
+            ...report.pictures.map((one) => ({ kind: 'picture' as const, ...one })),
+          ]
+        : []),
     ],
   };
 }

@@ -64,4 +64,23 @@ describe('a report on paper', () => {
       ),
     ).resolves.toHaveLength(1);
   });
+
+  it('pictures are drawn; one that is gone or broken is named, and the report is printed', async () => {
+    const id = '0d0e0000-0000-4000-8000-000100000001';
+    // A png of one pixel.
+    const content = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
+    const report = printed([{ kind: 'picture', attachment: id, caption: 'the jack' }]);
+    const words = async (of: Parameters<typeof printPdf>[2]): Promise<string> => {
+      const read = await readPdf(await printPdf(report, at, of));
+      return read.pages.map((page) => page.runs.map((one) => one.text).join(' ')).join(' ');
+    };
+    const drawn = await printPdf(report, at, () => Promise.resolve({ type: 'image/png', content }));
+    expect(Buffer.from(drawn).includes('/Subtype /Image')).toBe(true);
+    expect(await words(undefined)).toContain('the jack: shown on the screen only');
+    const broken = () => Promise.resolve({ type: 'image/png', content: content.subarray(0, 20) });
+    expect(await words(broken)).toContain('shown on the screen only');
+  });
 });

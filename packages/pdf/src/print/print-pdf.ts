@@ -16,20 +16,29 @@ const sizes = { title: 20, heading: 13, text: 10, table: 8.5 };
 /** A heading is not left alone at the foot of a page. */
 const roomBelowHeading = 60;
 
+/** The bytes of a picture by its id; null where there is none. */
+export type PictureOf = (id: string) => Promise<{ type: string; content: Uint8Array } | null>;
+
 /** A report as PDF, with page numbers; `createdAt` stands in it as its date. */
-export async function printPdf({ title, blocks }: Printed, createdAt: Date): Promise<Uint8Array> {
+export async function printPdf(
+  { title, blocks }: Printed,
+  createdAt: Date,
+  pictureOf: PictureOf = () => Promise.resolve(null),
+): Promise<Uint8Array> {
   const document = new PDFKit({
     size: 'A4',
     margins: { top: margin, bottom: margin, left: margin, right: margin },
     bufferPages: true,
     info: { Title: title, CreationDate: createdAt },
-  });
+  }) as Kit;
   const chunks: Buffer[] = [];
   document.on('data', (chunk: Buffer) => chunks.push(chunk));
   const ended = new Promise<void>((done) => document.on('end', done));
   document.registerFont('plain', fonts.plain);
   document.registerFont('bold', fonts.bold);
-  for (const block of blocks) draw(document, block);
+  for (const block of blocks)
+    if (block.kind === 'picture') await drawPicture(document, block, pictureOf);
+    else draw(document, block);
   const { start, count } = document.bufferedPageRange();
   for (let page = start; page < start + count; page++) {
     document.switchToPage(page);
@@ -50,12 +59,45 @@ export async function printPdf({ title, blocks }: Printed, createdAt: Date): Pro
   return Buffer.concat(chunks);
 }
 
-type Kit = InstanceType<typeof PDFKit>;
+/** What the library has and its types do not say. */
+type Opened = NonNullable<Parameters<InstanceType<typeof PDFKit>['image']>[0]> & {
+  width: number;
+  height: number;
+};
+type Kit = InstanceType<typeof PDFKit> & { openImage(source: Buffer): Opened };
 
 const foot = (document: Kit): number => document.page.height - margin;
 const wide = (document: Kit): number => document.page.width - 2 * margin;
 
-function draw(document: Kit, block: Block): void {
+/** What the library can put into a page. */
+const drawable = ['image/png', 'image/jpeg'];
+const mostPictureHeight = 320;
+
+/** One that cannot be drawn is named in its place: a report is not refused for a picture. */
+async function drawPicture(
+  document: Kit,
+  { attachment, caption }: Extract<Block, { kind: 'picture' }>,
+  pictureOf: PictureOf,
+): Promise<void> {
+  const found = await pictureOf(attachment);
+  try {
+    if (!found || !drawable.includes(found.type)) throw new Error('not to be drawn');
+    const picture = document.openImage(Buffer.from(found.content));
+    const scale = Math.min(wide(document) / picture.width, mostPictureHeight / picture.height, 1);
+    const high = picture.height * scale;
+    if (document.y + high + 20 > foot(document)) document.addPage();
+    document.image(picture, margin, document.y, { width: picture.width * scale });
+    document.y += high + 4;
+    document.font('plain').fontSize(8.5).fillColor(quiet).text(caption, margin, document.y);
+  } catch {
+    const name = caption || 'of the board';
+    document.font('plain').fontSize(8.5).fillColor(quiet);
+    document.text(`Picture ${name}: shown on the screen only.`, margin, document.y);
+  }
+  document.moveDown(0.6);
+}
+
+function draw(document: Kit, block: Exclude<Block, { kind: 'picture' }>): void {
   document.x = margin;
   switch (block.kind) {
     case 'title':

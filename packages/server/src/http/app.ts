@@ -98,7 +98,7 @@ export function makeApp(parts: AppParts): Express {
   app.use(dictionaryRoutes(parts.dictionaries));
   app.use(shopRoutes(parts.shop));
   app.use(shelfRoutes(parts.shelf));
-  app.use(printRoutes(() => new Date()));
+  app.use(printRoutes(() => new Date(), parts.attachments));
   app.use('/api', (_request, response) => {
     sendProblem(response, { status: 404, title: 'There is nothing at this address' });
   });

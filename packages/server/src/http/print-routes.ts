@@ -1,11 +1,16 @@
 import { Router } from 'express';
 import { api } from '@jiko/contract';
 import { printedSchema } from '@jiko/core/report';
-import { printPdf } from '@jiko/pdf';
+import { printPdf, type PictureOf } from '@jiko/pdf';
+import type { AttachmentUseCases } from '../jobs/attachments.ts';
 import { invalid } from './problem.ts';
 
 /** A report as it stands on the page, on paper: nothing of it is kept. */
-export function printRoutes(now: () => Date): Router {
+export function printRoutes(now: () => Date, attachments: AttachmentUseCases): Router {
+  const pictureOf: PictureOf = async (id) => {
+    const found = await attachments.read(id);
+    return found.ok ? { type: found.value.row.type, content: found.value.content } : null;
+  };
   const router = Router();
   router.post(api.print, async (request, response) => {
     const printed = printedSchema.safeParse(request.body);
@@ -14,7 +19,7 @@ export function printRoutes(now: () => Date): Router {
     response
       .type('application/pdf')
       .attachment(`${name}.pdf`)
-      .send(Buffer.from(await printPdf(printed.data, now())));
+      .send(Buffer.from(await printPdf(printed.data, now(), pictureOf)));
   });
   return router;
 }

@@ -1,3 +1,4 @@
+import { api } from '@jiko/contract';
 import type { Block, Printed } from '@jiko/core/report';
 
 /** A report on the screen, from the same blocks as on paper. */
@@ -33,6 +34,16 @@ function BlockView({ block }: { block: Block }) {
             <li key={index}>{one}</li>
           ))}
         </ul>
+      );
+    case 'picture':
+      return (
+        <figure>
+          <img
+            src={api.attachment(block.attachment)}
+            alt={block.caption || 'Picture of the board'}
+          />
+          <figcaption className="quiet">{block.caption}</figcaption>
+        </figure>
       );
     case 'facts':
       return (

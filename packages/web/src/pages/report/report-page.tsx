@@ -106,23 +106,6 @@ export function ReportPage() {
         />
       )}
       <PrintedView printed={printed} />
-      {!isOwner && job.pictures.some((one) => one.struck === null) && (
-        <>
-          <h2>Pictures</h2>
-          {job.pictures
-            .filter((one) => one.struck === null)
-            .map((one) => (
-              <figure key={one.id} style={{ margin: '0 0 16px' }}>
-                <img
-                  src={api.attachment(one.body.attachment)}
-                  alt={one.body.caption || 'Picture of the board'}
-                  style={{ maxWidth: '100%' }}
-                />
-                <figcaption className="quiet">{one.body.caption}</figcaption>
-              </figure>
-            ))}
-        </>
-      )}
     </article>
   );
 }

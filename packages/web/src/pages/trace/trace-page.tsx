@@ -1,23 +1,31 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { findNet, netOf, type Board, type NetId } from '@jiko/core/board';
 import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
 import { neighbourhoodOf, probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { makeReading, modes, phases, valueText } from '@jiko/core/readings';
-import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
+import {
+  liftedParts,
+  type EventInput,
+  type Habit,
+  type Job,
+  type KeptEvent,
+} from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { useBenchState } from '../../data/bench-state.ts';
+import { useDoubted } from '../../data/doubted.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
-import { playTone, pointWords, say, setSounds, useSounds } from '../../data/sounds.ts';
+import { setSounds, useSounds } from '../../data/sounds.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
 import { habitsQuery, jobSheetQuery, useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BesideBar, BesidePages } from './beside.tsx';
+import { useHeard } from './heard.ts';
 import { Jot, type JotKind } from './jot/jot.tsx';
 import { Done } from './done-card.tsx';
 import type { Command } from './keys.ts';
@@ -50,11 +58,11 @@ import './beside.css';
 
 export function TracePage() {
   const { id = '' } = useParams();
-  const { job } = useJob(id);
+  const { job, events } = useJob(id);
   const [bench, setBench] = useBenchState(id, job);
   const found = useJobOnBoard(id, bench.source, bench.attached);
   if (found.state !== 'ready') return <JobNotShown found={found} />;
-  return <TraceView id={id} {...found} bench={bench} onBench={setBench} />;
+  return <TraceView id={id} {...found} events={events} bench={bench} onBench={setBench} />;
 }
 
 /** The same list each time, so that nothing is worked out anew while it loads. */
@@ -63,6 +71,7 @@ const noHabits: Habit[] = [];
 function TraceView({
   id,
   job,
+  events,
   healthy,
   trace,
   bench,
@@ -70,6 +79,7 @@ function TraceView({
 }: {
   id: string;
   job: Job;
+  events: readonly KeptEvent[];
   healthy: HealthyBoard;
   trace: Trace;
   bench: ReturnType<typeof useBenchState>[0];
@@ -131,7 +141,11 @@ function TraceView({
     [source, attached, lifted],
   );
   const habits = useQuery(habitsQuery(job.intake?.board ?? '')).data ?? noHabits;
-  const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
+  const doubted = useDoubted(healthy, job, events);
+  const evidence = useMemo(
+    () => evidenceOf(job, habits, doubted === '' ? [] : doubted.split(' ')),
+    [job, habits, doubted],
+  );
   const { making, note, also, diagnosis, isWeighing } = useDiagnosis(sheet.data, setup, evidence, {
     phase: bench.phase,
     side: lastSide(board, trace),
@@ -404,25 +418,6 @@ function TraceView({
       <KeysHelp isOpen={keysShown} onClose={() => showKeys(false)} />
     </div>
   );
-}
-
-/** After each reading its verdict as a tone, then the point that comes next in words. */
-function useHeard(trace: Trace, probe: ProbeView | null, isWeighing: boolean): void {
-  const last = trace.readings.at(-1);
-  const heard = useRef(last?.id);
-  const spoken = useRef('');
-  useEffect(() => {
-    if (!last || heard.current === last.id) return;
-    heard.current = last.id;
-    spoken.current = '';
-    playTone(last.verdict.kind);
-  }, [last]);
-  const words = probe ? pointWords(probe.net, probe.mode, probe.place, probe.reference) : '';
-  useEffect(() => {
-    if (isWeighing || words === '' || words === spoken.current) return;
-    spoken.current = words;
-    say(words);
-  }, [words, isWeighing]);
 }
 
 /** The point on the card as a choice of one's own. */
