@@ -132,6 +132,14 @@ test('from a proven cause through a donor part, retest and the list to both repo
   await expect(panel).toContainText('fixed, proven, by Bench 1');
   await expect(panel).toContainText('F1 is likelier there');
 
+  // It is here until its owner has it.
+  await page.goto('/jobs');
+  const ready = page.getByLabel('Ready to go back');
+  await ready.getByRole('link', { name: 'Cairn 14 with a blown fuse' }).first().click();
+  await page.getByRole('link', { name: 'Repair', exact: true }).click();
+  await panel.getByRole('button', { name: 'Handed over to its owner' }).click();
+  await expect(panel).toContainText('Handed over by Bench 1');
+
   for (const [view, says] of [
     ['For the owner', 'It works again.'],
     ['For the next technician', 'By the record: proven, F1.'],

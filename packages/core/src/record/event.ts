@@ -351,6 +351,8 @@ export const eventBodySchema = z.discriminatedUnion('type', [
       .max(12)
       .optional(),
   }),
+  /** The device is back with its owner. */
+  z.strictObject({ type: z.literal('handed-over'), text: text(300).default('') }),
   /** Whether this closed job teaches the next ones: a wrong closing is taken out, and may come back. */
   z.strictObject({ type: z.literal('lesson'), counts: z.boolean(), reason: text(300) }),
   /** The job goes on with this version of its board's sheet. */

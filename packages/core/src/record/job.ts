@@ -68,6 +68,8 @@ export interface Job {
   /** The last word on each line of the list before it goes back; what was changed since starts it anew. */
   verified: Happened<'verify'>[];
   firmware: Happened<'firmware'>[];
+  /** When it went back to its owner; null while it is here. */
+  handedOver: Happened<'handed-over'> | null;
   /** That it teaches the next jobs: false once it was taken out. */
   teaches: boolean;
   notes: Happened<'note'>[];
@@ -127,6 +129,7 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
     slips: [],
     verified: [],
     firmware: [],
+    handedOver: null,
     teaches: true,
     notes: [],
     pictures: [],
@@ -216,6 +219,9 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
         job.verified = job.verified.filter((one) => one.body.item !== body.item);
         job.verified.push({ ...base, body });
         break;
+      case 'handed-over':
+        if (reason === null) job.handedOver = { ...base, body };
+        break;
       case 'lesson':
         if (reason === null) job.teaches = body.counts;
         break;
@@ -230,7 +236,8 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
         break;
       case 'reopen':
         job.reopened.push({ ...base, body });
-        if (reason === null) job.close = null;
+        // It is on the bench again.
+        if (reason === null) job.close = job.handedOver = null;
         break;
       case 'erased':
         job.erased.push({ ...base, body });

@@ -86,6 +86,16 @@ describe('steps something was recorded of', () => {
       expect(stepsDone(deriveJob([one!, ...strike]))).toEqual([]);
     }
   });
+  it('a closed job is here until it was handed over, and again once it is opened', () => {
+    const closed = [
+      plainIntake(),
+      { type: 'close', outcome: 'fixed', cause: 'R1', proof: 'proven' },
+    ];
+    const isBack = (...more: unknown[]): boolean => summaryOf(job(...closed, ...more)).handedOver;
+    expect(isBack()).toBe(false);
+    expect(isBack({ type: 'handed-over' })).toBe(true);
+    expect(isBack({ type: 'handed-over' }, { type: 'reopen', reason: 'came back' })).toBe(false);
+  });
   it('a summary can be kept, and none with numbers below nothing', () => {
     const summary = summaryOf(
       job(plainIntake(), read('standby', 'volts'), { type: 'time', minutes: 30 }),

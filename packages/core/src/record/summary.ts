@@ -25,6 +25,8 @@ export const jobSummarySchema = z.strictObject({
   asks: z.array(z.string()),
   /** What the owner said no to. */
   refused: z.array(z.string()),
+  /** Closed, and back with its owner. */
+  handedOver: z.boolean().default(false),
 });
 export type JobSummary = z.output<typeof jobSummarySchema>;
 
@@ -81,6 +83,7 @@ export function summaryOf(job: Job): JobSummary {
     minutes: timeOf(job).minutes,
     asks: approvals.filter((one) => one.answer === null).map(({ body }) => body.asks),
     refused: approvals.filter((one) => one.answer?.yes === false).map(({ body }) => body.asks),
+    handedOver: job.handedOver !== null,
   };
 }
 

@@ -36,6 +36,7 @@ export function wordless(body: EventBody): EventBody {
     case 'approval':
       return { ...body, asks: erased };
     case 'answer':
+    case 'handed-over':
     case 'wait':
       return { ...body, text: word(body.text) };
     case 'erased':

@@ -65,6 +65,7 @@ export function endedJobs(cairn: Board, fell: Board, beck: Board, now: Date): De
         proof: 'supported',
         reason: 'The storage was read in another Cairn 14; the board is past repair.',
       });
+      log.add('Bench 2', { type: 'handed-over' });
     }),
     job(11, now, 330, (log) => {
       log.intake(cairn, {
@@ -112,6 +113,7 @@ export function endedJobs(cairn: Board, fell: Board, beck: Board, now: Date): De
         proof: 'not-found',
         reason: 'Another one from the store costs less than the hours to clean it.',
       });
+      log.add('Bench 2', { type: 'handed-over' });
     }),
     job(13, now, 450, (log) => {
       log.intake(fell, {
@@ -134,6 +136,7 @@ export function endedJobs(cairn: Board, fell: Board, beck: Board, now: Date): De
         proof: 'supported',
         reason: 'The owner takes a new one.',
       });
+      log.add('Bench 1', { type: 'handed-over' });
     }),
   ];
 }

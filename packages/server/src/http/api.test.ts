@@ -446,6 +446,8 @@ describe('what closed jobs teach of a board', () => {
     });
     expect(out.status).toBe(201);
     expect(await habitTimes('R3')).toBe(before);
+    const back = await post(api.events(id), { events: [event({ type: 'handed-over', text: '' })] });
+    expect(back.status).toBe(201);
     const reading = await post(api.events(id), {
       events: [event({ type: 'note', text: 'too late' })],
     });

@@ -272,7 +272,13 @@ async function insertEvent(
 }
 
 /** What may still be written to a closed job: that it is open again, and what takes something back. */
-const writtenWhenClosed: readonly string[] = ['reopen', 'strike', 'erased', 'lesson'];
+const writtenWhenClosed: readonly string[] = [
+  'reopen',
+  'strike',
+  'erased',
+  'lesson',
+  'handed-over',
+];
 
 /** Refused as a whole where one of the events is: thrown to roll the transaction back. */
 class Refused extends Error {

@@ -1,4 +1,3 @@
-import { outcomeText } from '../../widgets/outcome-text.ts';
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Empty } from 'antd';
 import dayjs from 'dayjs';
@@ -6,8 +5,9 @@ import relativeTime from 'dayjs/plugin/relativeTime';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { JobRow } from '@jiko/contract';
-import { dueOf, jobSteps, type Due, type JobStep } from '@jiko/core/record';
+import { dueOf, jobSteps, outcomes, type Due, type JobStep } from '@jiko/core/record';
 import { jobsQuery } from '../../data/queries.ts';
+import { outcomeText } from '../../widgets/outcome-text.ts';
 import './jobs.css';
 
 dayjs.extend(relativeTime);
@@ -119,6 +119,10 @@ const byEnd = (a: Listed, b: Listed): number => {
   return end(a).localeCompare(end(b)) || byPromise(a, b);
 };
 
+/** Closed and still here. Jobs closed by older versions say nothing of it. */
+const isReady = ({ closed, summary }: Listed): boolean =>
+  outcomes.some((one) => one === closed) && !summary.handedOver;
+
 /** Something may be over while the list is looked at. */
 function useMinute(): string {
   const [now, setNow] = useState(() => new Date().toISOString());
@@ -140,7 +144,8 @@ export function JobsPage() {
       rows: open.filter((row) => row.due.kind === 'now').sort(byPromise),
     },
     { title: 'Waits', rows: open.filter((row) => row.due.kind === 'waits').sort(byEnd) },
-    { title: 'Closed', rows: rows.filter((row) => row.closed !== null) },
+    { title: 'Ready to go back', rows: rows.filter(isReady).sort(byPromise) },
+    { title: 'Closed', rows: rows.filter((row) => row.closed !== null && !isReady(row)) },
   ];
   return (
     <div className="column">

@@ -175,6 +175,15 @@ function Reopen({
           </Button>
         </p>
       )}
+      {job.handedOver ? (
+        <p className="quiet">
+          Handed over by {job.handedOver.who}, {dayjs(job.handedOver.at).format('ddd D MMM HH:mm')}.
+        </p>
+      ) : (
+        <Button style={{ marginBottom: 10 }} onClick={() => onRecord({ type: 'handed-over' })}>
+          Handed over to its owner
+        </Button>
+      )}
       <Space.Compact>
         <Input
           aria-label="Why it is opened again"
