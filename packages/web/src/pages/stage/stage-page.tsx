@@ -336,7 +336,8 @@ function StageView({
             </>
           )}
           {view === 'short' &&
-            (hunt.data ? (
+            // While another rail is being played, the last one's answer is not this one's.
+            (hunt.data?.hunt.net === net ? (
               <ShortPanel
                 board={board}
                 job={job}
