@@ -105,7 +105,7 @@ export const safetyItems = [
 export const safetyStates = ['done', 'none-here', 'open'] as const;
 
 /** How heat was looked for; a finger is none. */
-export const heatWays = ['camera', 'grid', 'freeze', 'alcohol'] as const;
+export const heatWays = ['camera', 'grid', 'freeze'] as const;
 
 export const waitReasons = ['part', 'owner', 'cooling', 'drying', 'soak', 'other'] as const;
 export const orderSteps = ['ordered', 'arrived', 'dropped'] as const;

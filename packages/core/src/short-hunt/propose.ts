@@ -193,7 +193,7 @@ function injectAction(now: HuntNow, open: readonly WeighedCandidate[]): HuntActi
       text: `Feed ${injection.net}${at ? ` at ${at}` : ''} with ${injection.volts} V, limit ${injection.limitAmps} A, every source off, and look with a camera`,
       outcomes: [
         ...top.slice(0, 3).map(({ spot, share }) => ({
-          text: `warm at ${spot.map((one) => one.name).join(', ')}`,
+          text: `warm at ${[...new Set(spot.map((one) => one.name))].join(', ')}`,
           probability: share * chance,
         })),
         { text: 'nothing to be seen: more amps, or millivolts', probability: 1 - chance },

@@ -235,8 +235,11 @@ describe('what to do next', () => {
     expect(now.actions.length).toBeGreaterThan(2);
     for (const action of now.actions) expect(action.cautions.length).toBeGreaterThan(0);
     const inject = now.actions.find((one) => one.kind === 'inject')!;
-    expect(inject.cautions.join(' ')).toMatch(/not with a finger/);
-    expect(inject.cautions.join(' ')).toMatch(/vapour is gone/);
+    // Word for word: what burns is never part of it.
+    expect(inject.cautions).toEqual([
+      'Battery and source off. Stay below the rail’s own volts, and start with the current limit low. A shorted part gets hot enough to burn: look for it with a camera, not with a finger, and with nothing that burns.',
+      'No freezing spray that burns, and no source or injection until vapour is gone.',
+    ]);
     expect(now.injection.harms).toEqual([]);
     const split = now.actions.find((one) => one.kind === 'split' && one.what[0] === 'PL1')!;
     expect(split.cautions.join(' ')).toMatch(/do not power the board/);

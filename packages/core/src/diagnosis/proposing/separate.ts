@@ -8,9 +8,9 @@ export interface SeparatingTest {
 }
 
 export const injectionCaution =
-  'Battery and source off. Stay below the rail’s own volts, and start with the current limit low. A shorted part gets hot enough to burn: look for it with a camera or a drop of alcohol, not with a finger.';
+  'Battery and source off. Stay below the rail’s own volts, and start with the current limit low. A shorted part gets hot enough to burn: look for it with a camera, not with a finger, and with nothing that burns.';
 export const feedCaution =
-  'Battery and source off: this rail alone is fed, and nothing else of the board is to wake. Never above the rail’s own volts; start with the current limit low. A shorted part gets hot enough to burn: a camera or a drop of alcohol, not a finger.';
+  'Battery and source off: this rail alone is fed, and nothing else of the board is to wake. Never above the rail’s own volts; start with the current limit low. A shorted part gets hot enough to burn: a camera, not a finger, and nothing that burns.';
 export const heatCaution =
   'Lifting heats the board: discharge it first, shield what is near, follow your shop’s rules.';
 
