@@ -216,7 +216,7 @@ function outputOf(
           ? 'no'
           : status.kind === 'bad'
             ? 'open'
-            : answerOf(status) === 'open'
+            : answerOf(status) === 'open' && !isFarFromShort(status)
               ? 'open'
               : 'yes',
     text:
@@ -225,6 +225,21 @@ function outputOf(
         : `${valueText(status.reading.reading.value, 'ohms')} to ground. ${whyText(status.reading.verdict)}`,
     ask: status.kind === 'unread' ? { net, mode: 'ohms', phase: 'cold' } : null,
   };
+}
+
+/** So many times what would be a short for the maker of the rail: nothing holds it down. */
+const farTimes = 100;
+
+/** Nothing is known to hold it against, but it is no short by far. */
+function isFarFromShort(status: NetStatus): boolean {
+  if (status.kind !== 'unjudged') return false;
+  const { verdict, reading } = status.reading;
+  return (
+    verdict.because.is === 'nothing-known' &&
+    verdict.because.shortOhms !== null &&
+    reading.value.kind === 'number' &&
+    reading.value.value > farTimes * verdict.because.shortOhms
+  );
 }
 
 function verdictOf(

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
+import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, type GoalId, type NetId } from '../board/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
 import { benchSetup, playBoard, shownVolts, studyHealthyBoard } from '../powerup/index.ts';
@@ -104,6 +105,26 @@ describe('the four questions', () => {
     expect(way[0]).toBe('3V3_ALW');
     expect(way.at(-1)).toBe('5V_LDO');
     expect(way).not.toContain('VMAIN');
+  });
+});
+
+describe('an output of which nothing is known', () => {
+  const loadedBeck = loadSheet(beckText);
+  if (!loadedBeck.ok) throw new Error('Beck mini does not load');
+  const beck = studyHealthyBoard(
+    loadedBeck.value,
+    benchSetup(loadedBeck.value, { source: 'adapter', attached: [] }),
+  );
+  // What makes it gives 8 A at 1.2 V: below 0.15 Ω it cannot hold it.
+  it.each([
+    [5000, 'yes'],
+    [16, 'yes'],
+    [14, 'open'],
+    [0.1, 'no'],
+  ])('at %d Ω is free: %s', (ohms, answer) => {
+    const job = plainJob(plainIntake({ board: 'beck-mini' }), cold('1V2_MEM', ohms));
+    const { readings } = traceJob(beck, job, 'boots' as GoalId);
+    expect(fourQuestions(beck, readings, net('1V2_MEM')).questions.at(-1)?.answer).toBe(answer);
   });
 });
 
