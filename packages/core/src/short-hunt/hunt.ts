@@ -1,6 +1,6 @@
-import { asOnBench, type Board, type NetId } from '../board/index.ts';
+import { asOnBench, isSeriesPart, type Board, type NetId } from '../board/index.ts';
 import { joinedTo, type PlaySetup } from '../powerup/index.ts';
-import { goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
+import { deriveJob, goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
 import { shortCandidates, type Candidate } from './candidates.ts';
 import { copperOf, type Pad } from './copper.ts';
 import { mostPartWatts, planInjection, type Injection } from './injection.ts';
@@ -206,4 +206,24 @@ export function huntLog(board: Board, job: Job, net: NetId): HuntLog {
         .map(({ body: { part, volts } }) => ({ part, volts })),
     }));
   return { ohms, fed };
+}
+
+/** What of a job the hunt looks at: the rest would only make the question of it new. */
+export const jobOfHunt = (job: Job): Job => ({
+  ...deriveJob([]),
+  readings: job.readings.filter((one) => one.reading.mode === 'ohms'),
+  findings: job.findings,
+  repairs: job.repairs,
+  fed: job.fed,
+  warm: job.warm,
+  drops: job.drops,
+});
+
+/** Where a part that is out split a rail, the nets at its ends: they are read as well. */
+export function splitNets(board: Board, lifted: readonly string[], net: NetId): NetId[] {
+  const rail = joinedTo(board, [net]);
+  return board.parts
+    .filter((part) => lifted.includes(part.ref) && isSeriesPart(part))
+    .flatMap((part) => part.pins.map((pin) => pin.net))
+    .filter((one, index, all) => rail.has(one) && one !== net && all.indexOf(one) === index);
 }

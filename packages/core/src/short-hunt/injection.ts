@@ -200,17 +200,19 @@ export interface LiveFeed {
 }
 
 const liveAmps = 0.5;
+/** A rail that reads less is not being made; a floating one shows tenths. Common practice, no source. */
+const offVolts = 0.3;
 
 /**
  * Whether a missing rail may be fed while the board's source is on, as a test: does all that follows come
- * up? Played with its source on. `isOff`: its regulator was read as giving nothing.
+ * up? Played with its source on and what makes the rail dead. `read` is what the rail was read at then;
+ * null where nobody read it.
  */
 export function planLiveFeed(
   board: Board,
   setup: PlaySetup,
   net: NetId,
-  isOff: boolean,
-  fault: Fault | null,
+  read: number | null,
 ): LiveFeed {
   const rail = netOf(board, net);
   const volts = rail.volts ?? 0;
@@ -220,18 +222,13 @@ export function planLiveFeed(
       `${net} is a rail of the processor: its volts are set while it runs, and nothing else is to feed it.`,
     );
   else if (rail.kind !== 'rail' || !volts) harms.push(`${net} is no rail whose volts are known.`);
-  if (!isOff)
+  if (read === null || read >= offVolts)
     harms.push(
       `What makes ${net} is not known to be off: read it first. Two supplies on one rail fight.`,
     );
   if (harms.length === 0) {
-    const fed = playFed(
-      board,
-      setup,
-      { net, volts, limitAmps: liveAmps },
-      fault ? [fault] : [],
-      true,
-    );
+    const feed = { net, volts, limitAmps: liveAmps };
+    const fed = playFed(board, setup, feed, deadMakers(board, net), true);
     if (!fed) harms.push('It could not be played: it did not settle.');
     else
       for (const one of board.nets) {
@@ -242,6 +239,18 @@ export function planLiveFeed(
       }
   }
   return { harms, volts, limitAmps: liveAmps };
+}
+
+/** What makes a rail, giving nothing. */
+function deadMakers(board: Board, net: NetId): Fault[] {
+  const joined = joinedTo(board, [net]);
+  return board.chips.flatMap((chip) =>
+    chip.behaviours.flatMap((one): Fault[] =>
+      one.do === 'regulator' && joined.has(chip.pins.get(one.sense) as NetId)
+        ? [{ kind: 'output-dead', part: chip.ref, pin: one.out }]
+        : [],
+    ),
+  );
 }
 
 const feedsProcessor = (board: Board, net: NetId): boolean =>

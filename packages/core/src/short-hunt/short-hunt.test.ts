@@ -126,21 +126,38 @@ describe('injecting', () => {
 });
 
 describe('feeding a rail of a live board', () => {
-  it('is a test only while its regulator is known to be off', () => {
-    expect(planLiveFeed(board, setup, net('1V8_S5'), false, null).harms[0]).toMatch(
-      /known to be off/,
+  it.each([
+    [null, false],
+    [0.3, false],
+    [0.29, true],
+    [0, true],
+  ])('is a test only while its regulator is known to be off: read at %s V', (read, isFine) => {
+    const plan = planLiveFeed(board, setup, net('1V8_S5'), read);
+    expect(plan.harms).toEqual(
+      isFine
+        ? []
+        : [
+            'What makes 1V8_S5 is not known to be off: read it first. Two supplies on one rail fight.',
+          ],
     );
-    const off = planLiveFeed(board, setup, net('1V8_S5'), true, {
-      kind: 'dead',
-      part: 'PU4' as never,
-    });
-    expect(off.harms).toEqual([]);
-    expect(off.volts).toBe(1.8);
-    expect(off.limitAmps).toBe(0.5);
+    expect([plan.volts, plan.limitAmps]).toEqual([1.8, 0.5]);
   });
 
-  it('is never one on a core rail', () => {
-    expect(planLiveFeed(board, setup, net('VCORE'), true, null).harms[0]).toMatch(/processor/);
+  it('is played with its source on and its regulator dead', () => {
+    const feed = { net: net('1V8_S5'), volts: 1.8, limitAmps: 0.5 };
+    const dead = [{ kind: 'output-dead' as const, part: 'PU4' as never, pin: 'SW' }];
+    const live = playFed(board, setup, feed, dead, true)!;
+    // The rest of the board is up, and the fed rail with it.
+    expect(live.volts.get(net('3V3_ALW'))).toBeCloseTo(3.3, 1);
+    expect(live.volts.get(net('1V8_S5'))).toBeCloseTo(1.8, 1);
+  });
+
+  it.each(['VCORE', 'PH_CORE'])('is never one on a rail of the processor: %s', (id) => {
+    expect(planLiveFeed(board, setup, net(id), 0).harms[0]).toMatch(/rail of the processor/);
+  });
+
+  it('is none on a signal', () => {
+    expect(planLiveFeed(board, setup, net('EN_3V3'), 0).harms[0]).toMatch(/no rail/);
   });
 });
 

@@ -7,8 +7,8 @@ export {
   type QuestionNet,
   type StageQuestions,
 } from './questions.ts';
-export { explainLowNet, type Explains, type Leg, type LowNet } from './low-net.ts';
-export { pinRole, pinTable, type PinRole, type PinRow } from './pins.ts';
+export { explainLowNet, lowNetAt, type Explains, type Leg, type LowNet } from './low-net.ts';
+export { chipBehind, pinRole, pinTable, type PinRole, type PinRow } from './pins.ts';
 export {
   findPin,
   packages,

@@ -1,4 +1,7 @@
-import { isSeriesPart, type Board, type NetId } from '../board/index.ts';
+import { isSeriesPart, netOf, type Board, type NetId } from '../board/index.ts';
+import type { HealthyBoard } from '../powerup/index.ts';
+import { usualMeter } from '../readings/index.ts';
+import { phaseFor, statusOf, type JudgedReading } from '../trace/index.ts';
 import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
 
 // A divider or a gate that reads wrong, solved for the one part that would explain it.
@@ -30,6 +33,8 @@ export interface LowNet {
   expected: number;
   legs: Leg[];
   explains: Explains[];
+  /** What the meter itself takes. */
+  meterOhms: number;
 }
 
 /** The largest factor a resistor is believed to have moved by before it is called open. */
@@ -69,6 +74,7 @@ export function explainLowNet(
     expected: pushed / siemens,
     legs,
     explains: explain(net, legs, read, meterOhms),
+    meterOhms,
   };
 }
 
@@ -133,4 +139,29 @@ function explain(net: NetId, legs: readonly Leg[], read: number, meterOhms: numb
     });
   }
   return found;
+}
+
+/**
+ * The net solved for the one part that explains what was read there, the other ends at what they were read
+ * at in the same phase or as the healthy play has them. Null for rails, for what reads right, and where
+ * nobody read it powered.
+ */
+export function lowNetAt(
+  healthy: HealthyBoard,
+  readings: readonly JudgedReading[],
+  net: NetId,
+): LowNet | null {
+  const { board, play } = healthy;
+  if (netOf(board, net).kind === 'rail') return null;
+  const status = statusOf(readings, net, phaseFor(healthy, net));
+  if (status.kind === 'unread' || status.kind === 'good') return null;
+  const { value, phase, meter } = status.reading.reading;
+  if (value.kind !== 'number' || phase === 'cold') return null;
+  const voltsOf = (of: NetId): number | null => {
+    const known = statusOf(readings, of, phase);
+    const own = known.kind === 'unread' ? null : known.reading.reading.value;
+    if (own?.kind === 'number') return own.value;
+    return play.phases.get(phase === 'standby' ? 'standby' : 'run')?.volts.get(of) ?? null;
+  };
+  return explainLowNet(board, net, value.value, voltsOf, meter.inputOhms ?? usualMeter.inputOhms);
 }

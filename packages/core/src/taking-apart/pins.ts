@@ -6,6 +6,7 @@ import {
   type Board,
   type Chip,
   type NetId,
+  type PartRef,
 } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import {
@@ -158,4 +159,16 @@ function differenceOf(atPin: JudgedReading | null, atNet: JudgedReading | null):
   return isSame
     ? null
     : 'The pin and its net read differently: its joint or the trace to it is open, or one contact was bad.';
+}
+
+/** The chip that makes a net, drives it, or drives what it hangs on; null where the sheet draws none. */
+export function chipBehind({ board, upstream }: HealthyBoard, net: NetId): PartRef | null {
+  const drawn = board.chips.filter((one) => !one.virtual && one.fitted);
+  const needs = upstream.of(net);
+  const maker = drawn.find((chip) => needs.some((one) => one.via === chip.ref));
+  const signals = needs.map((one) => one.net).filter((id) => netOf(board, id).kind !== 'rail');
+  const beside = [net, ...signals].flatMap((id) =>
+    drawn.filter((chip) => [...chip.pins.values()].includes(id)),
+  );
+  return (maker ?? beside[0])?.ref ?? null;
 }

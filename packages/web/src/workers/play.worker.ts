@@ -48,14 +48,14 @@ function hunt(
   text: string,
   hash: string,
   bench: BenchSetup,
-  { job, net, habits, asked, isOff }: HuntAsked,
+  { job, net, habits, asked, read }: HuntAsked,
 ): { hunt: Hunt; live: LiveFeed } {
   const board = boardOf(text, hash);
   // Parts that are out are in the job; the rail is fed with all else as on the bench.
   const setup = benchSetup(board, { ...bench, lifted: [] });
   return {
     hunt: huntShort(board, setup, job, net, habits, asked),
-    live: planLiveFeed(board, setup, net, isOff, null),
+    live: planLiveFeed(board, setup, net, read),
   };
 }
 
@@ -64,8 +64,8 @@ export interface HuntAsked {
   net: NetId;
   habits: readonly Habit[];
   asked?: { volts: number; limitAmps: number } | undefined;
-  /** What makes the rail was read as giving nothing. */
-  isOff: boolean;
+  /** Volts the rail was read at with the source on; null where nobody read it. */
+  read: number | null;
 }
 
 const worker = { play, cold, hunt };

@@ -1,6 +1,6 @@
 import type { NetId } from '@jiko/core/board';
 import type { Answer, BackStep, LowNet, Question, StageQuestions } from '@jiko/core/taking-apart';
-import { formatVolts } from '@jiko/core/units';
+import { formatOhms, formatVolts } from '@jiko/core/units';
 
 const answers: Record<Answer, { word: string; tone: string; shape: string }> = {
   yes: { word: 'yes', tone: 'good', shape: 'M3 10.5 7.5 15 17 4.5' },
@@ -115,8 +115,8 @@ export function LowNetPanel({ low, onCheck }: { low: LowNet; onCheck: (ref: stri
         its resistors
       </h2>
       <p className="quiet">
-        {low.legs.map((one) => `${one.ref} to ${one.to}`).join(', ')}; the meter’s own 10 MΩ is in
-        the sum. Any one of these alone would do it:
+        {low.legs.map((one) => `${one.ref} to ${one.to}`).join(', ')}; the meter’s own{' '}
+        {formatOhms(low.meterOhms)} are in the sum. Any one of these alone would do it:
       </p>
       <ul className="explains">
         {low.explains.map((one) => (

@@ -2,14 +2,16 @@ import { useQuery } from '@tanstack/react-query';
 import { Segmented, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
-import { findNet, isSeriesPart, netOf, type NetId } from '@jiko/core/board';
-import { joinedTo, type HealthyBoard } from '@jiko/core/powerup';
-import { usualMeter, type Mode, type Phase } from '@jiko/core/readings';
+import { findNet, netOf, type NetId } from '@jiko/core/board';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import type { Mode, Phase } from '@jiko/core/readings';
 import { goneParts, liftedParts, type EventInput, type Job } from '@jiko/core/record';
+import { jobOfHunt, splitNets } from '@jiko/core/short-hunt';
 import {
   checkPart,
-  explainLowNet,
+  chipBehind,
   fourQuestions,
+  lowNetAt,
   partsAround,
   pinTable,
   wayBack,
@@ -114,7 +116,10 @@ function StageView({
     [healthy, trace.readings, net],
   );
   const isDown = questions?.questions.some((one) => one.kind === 'output' && one.answer === 'no');
-  const low = useMemo(() => lowNetOf(healthy, trace, net), [healthy, trace, net]);
+  const low = useMemo(
+    () => (net === null ? null : lowNetAt(healthy, trace.readings, net)),
+    [healthy, trace.readings, net],
+  );
   const view: View = shown ?? (isDown ? 'short' : low ? 'check' : 'pins');
   const back = useMemo(
     () => (from === null ? [] : wayBack(healthy, trace.readings, from)),
@@ -122,7 +127,8 @@ function StageView({
   );
 
   const chips = board.chips.filter((one) => !one.virtual && one.fitted);
-  const chip = chosenChip ?? (net === null ? null : chipOf(healthy, net)) ?? chips[0]?.ref ?? null;
+  const chip =
+    chosenChip ?? (net === null ? null : chipBehind(healthy, net)) ?? chips[0]?.ref ?? null;
   const powered: Phase = bench.phase === 'cold' ? 'standby' : bench.phase;
   const [mode, phase] = isCold ? (['ohms', 'cold'] as const) : (['volts', powered] as const);
   const rows = usePins(healthy, trace, chip ?? '', mode, phase);
@@ -134,15 +140,13 @@ function StageView({
     [healthy, job, net],
   );
   const status = net === null ? null : statusOf(trace.readings, net, phaseFor(healthy, net));
-  const isOff =
-    status?.kind === 'bad' &&
-    status.reading.reading.value.kind === 'number' &&
-    status.reading.reading.value.value < 0.3;
+  const value = status === null || status.kind === 'unread' ? null : status.reading.reading.value;
+  const read = value?.kind === 'number' ? value.value : null;
   const hunt = useQuery({
     ...huntQuery(
       sheet.data,
       { source: bench.source, attached: bench.attached },
-      { job: huntParts(job), net: net ?? board.ground, habits, asked, isOff },
+      { job: jobOfHunt(job), net: net ?? board.ground, habits, asked, read },
     ),
     enabled: sheet.data !== undefined && view === 'short' && net !== null,
   });
@@ -155,7 +159,7 @@ function StageView({
         : view === 'check'
           ? (check?.steps.map((step) => stepTarget(check.ref, step)) ?? [])
           : view === 'short'
-            ? [net, ...otherSides(healthy, lifted, net)].map((one) =>
+            ? [net, ...splitNets(board, lifted, net)].map((one) =>
                 netTarget(healthy, gone, { net: one, mode: 'ohms', phase: 'cold' }),
               )
             : [];
@@ -365,27 +369,6 @@ function StageView({
   );
 }
 
-/** Where a part that is out split the rail, the nets at its ends are read too. */
-function otherSides({ board }: HealthyBoard, lifted: readonly string[], net: NetId): NetId[] {
-  const rail = joinedTo(board, [net]);
-  return board.parts
-    .filter((part) => lifted.includes(part.ref) && isSeriesPart(part))
-    .flatMap((part) => part.pins.map((pin) => pin.net))
-    .filter((one, index, all) => rail.has(one) && one !== net && all.indexOf(one) === index);
-}
-
-/** The chip that makes a net, drives it, or drives what it hangs on. */
-function chipOf({ board, upstream }: HealthyBoard, net: NetId): string | null {
-  const drawn = board.chips.filter((one) => !one.virtual && one.fitted);
-  const needs = upstream.of(net);
-  const maker = drawn.find((chip) => needs.some((one) => one.via === chip.ref));
-  const onSignals = needs.map((one) => one.net).filter((id) => netOf(board, id).kind !== 'rail');
-  const beside = [net, ...onSignals].flatMap((id) =>
-    drawn.filter((chip) => [...chip.pins.values()].includes(id)),
-  );
-  return (maker ?? beside[0])?.ref ?? null;
-}
-
 /** Cold expectations are solved for each pin: not with every key typed. */
 function usePins(
   healthy: HealthyBoard,
@@ -398,45 +381,4 @@ function usePins(
     () => pinTable(healthy, readings, chip, mode, phase),
     [healthy, readings, chip, mode, phase],
   );
-}
-
-/** What the hunt looks at: the rest of a job would only make its question new. */
-function huntParts(job: Job): Job {
-  return {
-    ...job,
-    readings: job.readings.filter((one) => one.reading.mode === 'ohms'),
-    signs: [],
-    tried: [],
-    safety: [],
-    waits: [],
-    orders: [],
-    approvals: [],
-    times: [],
-    powered: [],
-    notes: [],
-    pictures: [],
-    partsSeen: [],
-  };
-}
-
-/** A divider or gate that reads wrong, solved for the one part that explains it. */
-function lowNetOf(
-  healthy: HealthyBoard,
-  trace: Trace,
-  net: NetId | null,
-): ReturnType<typeof explainLowNet> {
-  if (net === null || netOf(healthy.board, net).kind === 'rail') return null;
-  const phase = phaseFor(healthy, net);
-  const status = statusOf(trace.readings, net, phase);
-  if (status.kind === 'unread' || status.kind === 'good') return null;
-  const { value, phase: at } = status.reading.reading;
-  if (value.kind !== 'number' || at === 'cold') return null;
-  const voltsOf = (of: NetId): number | null => {
-    const known = statusOf(trace.readings, of, at);
-    const own = known.kind === 'unread' ? null : known.reading.reading.value;
-    if (own?.kind === 'number') return own.value;
-    const played = healthy.play.phases.get(at === 'standby' ? 'standby' : 'run');
-    return played?.volts.get(of) ?? null;
-  };
-  return explainLowNet(healthy.board, net, value.value, voltsOf, usualMeter.inputOhms);
 }
