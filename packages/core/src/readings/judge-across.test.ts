@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { plainReading } from '../practice/index.ts';
 import {
   judgeAcross,
   parseEntry,
@@ -56,5 +57,32 @@ describe('a reading across a part', () => {
     expect(kindOf('0.004', 'volts', on)).toBe('undecided');
     expect(kindOf('0.6', 'volts', on)).toBe('low');
     expect(kindOf('12', 'volts', on)).toBe('open');
+  });
+});
+
+describe('a part that is one junction', () => {
+  const of = (volts: number | 'OL', healthy: number | null) => {
+    const value =
+      volts === 'OL'
+        ? ({ kind: 'over', limit: 2 } as const)
+        : ({ kind: 'number', value: volts, trend: 'steady' } as const);
+    return judgeAcross(
+      { ...plainReading('A', 'diode', 'cold', value, { against: 'K' }) },
+      { part: 'D1', kind: 'schottky', healthy },
+    ).kind;
+  };
+  it.each([
+    [0.25, 0.25, 'good'],
+    [0.36, 0.25, 'good'],
+    [0.38, 0.25, 'high'],
+    [0.12, 0.25, 'low'],
+    [0.04, 0.25, 'shorted'],
+    ['OL', 0.25, 'open'],
+    ['OL', Infinity, 'good'],
+    // Blocks on a good board, conducts here.
+    [0.5, Infinity, 'low'],
+    [0.25, null, 'unjudged'],
+  ] as const)('%s V where a good one reads %s: %s', (volts, healthy, kind) => {
+    expect(of(volts, healthy)).toBe(kind);
   });
 });

@@ -1,0 +1,121 @@
+import { describe, expect, it } from 'vitest';
+import cairnText from '../../../../sheets/cairn-14.yaml?raw';
+import { loadSheet, type NetId } from '../board/index.ts';
+import { usualSetup } from '../powerup/index.ts';
+import { plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { deriveJob } from '../record/index.ts';
+import { huntLog, huntShort, jobOfHunt, splitNets } from './index.ts';
+
+const loaded = loadSheet(cairnText);
+if (!loaded.ok) throw new Error('Cairn 14 does not load');
+const board = loaded.value;
+const setup = usualSetup(board);
+const rail = '3V3_ALW' as NetId;
+
+const ohms = (value: number | 'OL', lifted: string[] = [], net: string = rail): unknown => ({
+  type: 'reading',
+  reading: {
+    ...plainReading(
+      net,
+      'ohms',
+      'cold',
+      value === 'OL' ? { kind: 'over', limit: 40e6 } : { kind: 'number', value, trend: 'steady' },
+    ),
+    lifted,
+  },
+  supersedes: [],
+});
+const repair = (action: string, part: string): unknown => ({
+  type: 'repair',
+  action,
+  parts: [part],
+  text: '',
+});
+const fed = (change: object = {}): unknown => ({
+  type: 'fed',
+  net: rail,
+  at: { part: 'PL1', pin: null },
+  volts: 1,
+  limitAmps: 1,
+  drawnVolts: 0.4,
+  drawnAmps: 1,
+  ...change,
+});
+const wrote = (...bodies: unknown[]) => plainEvents(plainIntake(), ...bodies);
+
+describe('the hunt as the record holds it', () => {
+  it('cold ohms on all that milliohms join, with what was off; nothing of other rails', () => {
+    const job = deriveJob(wrote(ohms(0.4), ohms('OL', ['PL1'], 'PH_3V3'), ohms(3, [], '5V_ALW')));
+    expect(huntLog(board, job, rail).ohms.map((one) => [one.net, one.ohms, one.lifted])).toEqual([
+      ['3V3_ALW', 0.4, []],
+      ['PH_3V3', Infinity, ['PL1']],
+    ]);
+  });
+
+  it('a feed with its warmth and millivolts; one of a live board is none of it', () => {
+    const all = wrote(fed(), fed({ live: true }));
+    const [own] = all.filter(({ body }) => body.type === 'fed');
+    const more = plainEvents(
+      { type: 'warm', fed: own!.id, part: 'C13', rise: 9, by: 'camera' },
+      { type: 'drop', fed: own!.id, part: 'C14', pin: null, volts: 0.0123 },
+    );
+    const log = huntLog(board, deriveJob([...all, ...more]), rail);
+    expect(log.fed).toHaveLength(1);
+    expect(log.fed[0]).toMatchObject({
+      at: 'PL1',
+      amps: 1,
+      volts: 0.4,
+      warm: [{ part: 'C13', rise: 9 }],
+      drops: [{ part: 'C14', volts: 0.0123 }],
+    });
+  });
+
+  it('what was struck out, or stood before a repair, counts no more', () => {
+    const all = wrote(ohms(0.4), fed());
+    const strikes = plainEvents(
+      ...all.slice(1).map((one) => ({ type: 'strike', event: one.id, reason: 'slipped' })),
+    );
+    const struck = huntLog(board, deriveJob([...all, ...strikes]), rail);
+    expect([struck.ohms, struck.fed]).toEqual([[], []]);
+    const mended = huntLog(
+      board,
+      deriveJob([...all, ...plainEvents(repair('replaced', 'C13'))]),
+      rail,
+    );
+    expect([mended.ohms, mended.fed]).toEqual([[], []]);
+  });
+
+  it('a part that is out stays in the hunt: it is what is being tried', () => {
+    const job = deriveJob(wrote(ohms(0.4), repair('removed', 'C13'), ohms(900, ['C13'])));
+    const hunt = huntShort(board, setup, job, rail);
+    expect(hunt.proven?.part).toBe('C13');
+    expect(hunt.lifted).toEqual(['C13']);
+    expect(hunt.actions.some((one) => one.what.includes('C13'))).toBe(false);
+  });
+
+  it('what was seen raises a part, and it is offered with why', () => {
+    const seen = { type: 'finding', kind: 'burnt', part: 'C14', text: '' };
+    const plain = huntShort(board, setup, deriveJob(wrote(ohms(0.4))), rail);
+    const looked = huntShort(board, setup, deriveJob(wrote(ohms(0.4), seen)), rail);
+    const of = (hunt: typeof plain): number =>
+      hunt.candidates.find((one) => one.name === 'C14')!.probability;
+    expect(of(looked)).toBeGreaterThan(2 * of(plain));
+    expect(looked.actions.find((one) => one.what[0] === 'C14')?.text).toMatch(/seen burnt/);
+  });
+
+  it('asks the same of what a page sends along as of the whole job', () => {
+    const job = deriveJob(
+      wrote(ohms(0.4), fed(), repair('removed', 'C13'), { type: 'note', text: 'x' }),
+    );
+    const whole = huntShort(board, setup, job, rail);
+    const sent = huntShort(board, setup, jobOfHunt(job), rail);
+    expect(sent).toEqual(whole);
+    expect(jobOfHunt(job).notes).toEqual([]);
+  });
+
+  it('both ends of a coil that is out are read', () => {
+    expect(splitNets(board, ['PL1'], rail)).toEqual(['PH_3V3']);
+    expect(splitNets(board, ['C13'], rail)).toEqual([]);
+    expect(splitNets(board, ['PL2'], rail)).toEqual([]);
+  });
+});
