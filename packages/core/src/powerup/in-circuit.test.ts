@@ -1,15 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { draw, seeded, type Chance } from '../base/index.ts';
-import { isSeriesPart, loadSheet, type Board, type NetId, type Part } from '../board/index.ts';
+import { isSeriesPart, type Board, type NetId, type Part } from '../board/index.ts';
 import { withFaults, type Fault } from '../faults/index.ts';
 import { judgeInCircuit, ohmsBehind, usualMeter, whyText } from '../readings/index.ts';
+import { plainBoard } from '../practice/index.ts';
 import { diesOf, makeColdBench, readingOf } from './cold-meter.ts';
 import { resistorInCircuit } from './in-circuit.ts';
 
-const loaded = loadSheet(cairnText);
-if (!loaded.ok) throw new Error('Cairn 14 does not load');
-const cairn = loaded.value;
+const cairn = plainBoard(cairnText);
 const resistors = cairn.parts.filter(
   (one) => one.kind === 'resistor' && one.fitted && one.value && !isSeriesPart(one),
 );

@@ -1,12 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet, type NetId } from '../board/index.ts';
+import { type NetId } from '../board/index.ts';
 import { comesFrom } from '../readings/index.ts';
+import { plainBoard } from '../practice/index.ts';
 import { studyHealthyBoard, withKnownGood } from './index.ts';
 
-const loaded = loadSheet(cairnText);
-if (!loaded.ok) throw new Error('Cairn 14 does not load');
-const board = loaded.value;
+const board = plainBoard(cairnText);
 const rail = '3V3_ALW';
 const guessed = {
   ...board,

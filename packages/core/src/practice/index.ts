@@ -3,3 +3,4 @@ export { plainReading } from './plain-reading.ts';
 export { sharedDictionary } from './shared-dictionary.ts';
 export { plainEvents, plainIntake, plainJob } from './plain-job.ts';
 export { hideShort, type FedBench, type HiddenShort } from './hidden-short.ts';
+export { plainBoard } from './plain-board.ts';

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet, type NetId, type PartRef } from '../board/index.ts';
+import { type NetId, type PartRef } from '../board/index.ts';
 import { evidenceOf, priorWeight } from '../diagnosis/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
 import { benchSetup, playBoard, shownVolts, studyHealthyBoard } from '../powerup/index.ts';
-import { plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
 import { deriveJob, habitsOf, type JobEvent } from '../record/index.ts';
 import {
   actionCautions,
@@ -19,9 +19,7 @@ import {
   withoutEffect,
 } from './index.ts';
 
-const loaded = loadSheet(cairnText);
-if (!loaded.ok) throw new Error('Cairn 14 does not load');
-const board = loaded.value;
+const board = plainBoard(cairnText);
 const setup = benchSetup(board, { source: 'adapter', attached: [] });
 const healthy = studyHealthyBoard(board, setup);
 const path = healthy.path('boots' as never).flatMap((one) => one.stage.gives);

@@ -2,18 +2,13 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
-import { loadSheet, type Board } from '../board/index.ts';
+import { plainBoard } from '../practice/index.ts';
 import { shelfItemSchema, type ShelfItem } from '../record/index.ts';
 import { fitsFromShelf } from './index.ts';
 
-const load = (text: string): Board => {
-  const loaded = loadSheet(text);
-  if (!loaded.ok) throw new Error('does not load');
-  return loaded.value;
-};
-const cairn = load(cairnText);
-const fell = load(fellText);
-const beck = load(beckText);
+const cairn = plainBoard(cairnText);
+const fell = plainBoard(fellText);
+const beck = plainBoard(beckText);
 const item = (change: Partial<ShelfItem>): ShelfItem => ({
   kind: 'part',
   what: 'capacitor',

@@ -1,13 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet } from '../board/index.ts';
 import { benchSetup, studyHealthyBoard } from '../powerup/index.ts';
-import { plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
 import { ownerReport, printedMarkdown, printedSchema } from './index.ts';
 
-const loaded = loadSheet(cairnText);
-if (!loaded.ok) throw new Error('Cairn 14 does not load');
-const board = loaded.value;
+const board = plainBoard(cairnText);
 const healthy = studyHealthyBoard(board, benchSetup(board, { source: 'adapter', attached: [] }));
 
 const volts = (net: string, value: number): unknown => ({

@@ -1,14 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet, type NetId } from '../board/index.ts';
+import { type NetId } from '../board/index.ts';
 import { usualSetup } from '../powerup/index.ts';
-import { plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
 import { deriveJob } from '../record/index.ts';
 import { huntLog, huntShort, jobOfHunt, splitNets } from './index.ts';
 
-const loaded = loadSheet(cairnText);
-if (!loaded.ok) throw new Error('Cairn 14 does not load');
-const board = loaded.value;
+const board = plainBoard(cairnText);
 const setup = usualSetup(board);
 const rail = '3V3_ALW' as NetId;
 

@@ -1,11 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { drawnPicture, loadSheet } from '../board/index.ts';
+import { drawnPicture } from '../board/index.ts';
+import { plainBoard } from '../practice/index.ts';
 import { hotSpots, partsAtSpot } from './index.ts';
 
-const loaded = loadSheet(cairnText);
-if (!loaded.ok) throw new Error('Cairn 14 does not load');
-const board = loaded.value;
+const board = plainBoard(cairnText);
 
 /** 60 by 80 pixels at 24 °C with warm blobs, as a camera sees a board with a hot part. */
 const picture = (spots: readonly { u: number; v: number; rise: number }[]): number[][] =>

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet, type NetId } from '../board/index.ts';
+import { type NetId } from '../board/index.ts';
 import { playFed, usualSetup } from '../powerup/index.ts';
+import { plainBoard } from '../practice/index.ts';
 import {
   copperOf,
   expectedRise,
@@ -18,9 +19,7 @@ import {
   type HuntLog,
 } from './index.ts';
 
-const loaded = loadSheet(cairnText);
-if (!loaded.ok) throw new Error('Cairn 14 does not load');
-const board = loaded.value;
+const board = plainBoard(cairnText);
 const setup = usualSetup(board);
 const nothing = { findings: [], tried: [], habits: [] };
 const net = (id: string): NetId => id as NetId;

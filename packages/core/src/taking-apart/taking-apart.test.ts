@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
-import { loadSheet, type GoalId, type NetId } from '../board/index.ts';
+import { type GoalId, type NetId } from '../board/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
 import { benchSetup, playBoard, shownVolts, studyHealthyBoard } from '../powerup/index.ts';
-import { plainIntake, plainJob, plainReading } from '../practice/index.ts';
+import { plainBoard, plainIntake, plainJob, plainReading } from '../practice/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { traceJob } from '../trace/index.ts';
 import {
@@ -22,9 +22,7 @@ import {
   worstSlip,
 } from './index.ts';
 
-const loaded = loadSheet(cairnText);
-if (!loaded.ok) throw new Error('Cairn 14 does not load');
-const board = loaded.value;
+const board = plainBoard(cairnText);
 const setup = benchSetup(board, { source: 'adapter', attached: [] });
 const healthy = studyHealthyBoard(board, setup);
 const net = (id: string): NetId => id as NetId;
@@ -113,11 +111,10 @@ describe('the four questions', () => {
 });
 
 describe('an output of which nothing is known', () => {
-  const loadedBeck = loadSheet(beckText);
-  if (!loadedBeck.ok) throw new Error('Beck mini does not load');
+  const beckBoard = plainBoard(beckText);
   const beck = studyHealthyBoard(
-    loadedBeck.value,
-    benchSetup(loadedBeck.value, { source: 'adapter', attached: [] }),
+    beckBoard,
+    benchSetup(beckBoard, { source: 'adapter', attached: [] }),
   );
   // What makes it gives 8 A at 1.2 V: below 0.15 Ω it cannot hold it.
   it.each([
@@ -133,7 +130,7 @@ describe('an output of which nothing is known', () => {
 });
 
 describe('a low divider or gate', () => {
-  const gate = loadSheet(`format: jiko-board/1
+  const gate = plainBoard(`format: jiko-board/1
 id: gate
 title: A gate through 100k
 depth: full
@@ -149,10 +146,9 @@ sources:
 stages: {}
 goals: {}
 `);
-  if (!gate.ok) throw new Error(JSON.stringify(gate.error));
 
   it('4.2 V at a gate fed through 100k from 12 V: 78 µA flow, or the 100k has gone to megohms', () => {
-    const found = explainLowNet(gate.value, net('G'), 4.2, () => 12, 10e6)!;
+    const found = explainLowNet(gate, net('G'), 4.2, () => 12, 10e6)!;
     // (12 - 4.2) / 100k = 78 µA, of which 0.42 µA go into the meter's own 10 MΩ.
     expect(found.expected).toBeCloseTo((12 * 10e6) / 10.1e6, 3);
     const drawn = found.explains.find((one) => one.ref === null)!;
@@ -165,7 +161,7 @@ goals: {}
 
   it('a divider: either leg alone is solved for (Ohm’s law, by hand)', () => {
     // Without a meter: 12 V over 100k and 100k is 6 V; 4 V needs 200k above or 50k below.
-    const divided = loadSheet(
+    const divided = plainBoard(
       `format: jiko-board/1
 id: divider
 title: Divider
@@ -183,14 +179,13 @@ stages: {}
 goals: {}
 `,
     );
-    if (!divided.ok) throw new Error('does not load');
-    const { explains, expected } = explainLowNet(divided.value, net('M'), 4, () => 12, 1e15)!;
+    const { explains, expected } = explainLowNet(divided, net('M'), 4, () => 12, 1e15)!;
     expect(expected).toBeCloseTo(6, 6);
     expect(explains.find((one) => one.ref === 'R1')!.ohms).toBeCloseTo(200e3, -1);
     expect(explains.find((one) => one.ref === 'R2')!.ohms).toBeCloseTo(50e3, -1);
     expect(explains.some((one) => /V12 behind R1 has only 8 V/.test(one.text))).toBe(true);
     // Too high: the lower leg open, or something feeds it.
-    const high = explainLowNet(divided.value, net('M'), 12, () => 12, 1e15)!;
+    const high = explainLowNet(divided, net('M'), 12, () => 12, 1e15)!;
     expect(high.explains.find((one) => one.ref === 'R2')!.ohms).toBe(Infinity);
     expect(high.explains.some((one) => /gives M/.test(one.text))).toBe(true);
   });

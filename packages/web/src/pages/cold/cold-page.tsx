@@ -1,17 +1,12 @@
 import { useMemo, useState } from 'react';
-import { useParams } from 'react-router';
-import type { HealthyBoard } from '@jiko/core/powerup';
 import type { JudgedReading, Trace } from '@jiko/core/trace';
 import { lastCold, leadOhms, makeSweep, openSteps, powerPlan } from '@jiko/core/prepare';
 import { cautionFor, makeReading, valueText } from '@jiko/core/readings';
-import { goneParts, liftedParts, type EventInput, type Job } from '@jiko/core/record';
+import { goneParts, liftedParts, type EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
-import { useBenchState, type BenchState } from '../../data/bench-state.ts';
-import { useJobOnBoard } from '../../data/job-on-board.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
-import { useJob } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
-import { JobNotShown } from '../../widgets/job-not-shown.tsx';
+import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { PastePanel } from './paste-panel.tsx';
 import { PowerPanel } from './power-panel.tsx';
 import { SweepEntry } from './sweep-entry.tsx';
@@ -20,14 +15,7 @@ import '../../widgets/probe.css';
 import './cold.css';
 
 /** The sweep of the unpowered board, and whether and how to power it afterwards. */
-export function ColdPage() {
-  const { id = '' } = useParams();
-  const { job } = useJob(id);
-  const [bench, setBench] = useBenchState(id, job);
-  const found = useJobOnBoard(id, bench.source, bench.attached);
-  if (found.state !== 'ready') return <JobNotShown found={found} />;
-  return <ColdView id={id} {...found} bench={bench} onBench={setBench} />;
-}
+export const ColdPage = withJob(ColdView);
 
 /** The reading that stands at each point of the sweep. */
 function readAt(trace: Trace): Map<string, JudgedReading> {
@@ -39,21 +27,7 @@ function readAt(trace: Trace): Map<string, JudgedReading> {
   );
 }
 
-function ColdView({
-  id,
-  job,
-  healthy,
-  trace,
-  bench,
-  onBench,
-}: {
-  id: string;
-  job: Job;
-  healthy: HealthyBoard;
-  trace: Trace;
-  bench: BenchState;
-  onBench: (change: Partial<BenchState>) => void;
-}) {
+function ColdView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
   const { board } = healthy;
   const { who } = useBench();
   const sweep = useMemo(() => makeSweep(healthy, goneParts(job)), [healthy, job]);

@@ -1,25 +1,21 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert } from 'antd';
 import { useMemo, useState } from 'react';
-import { useParams } from 'react-router';
 import { api, boardLookSchema, type BoardLook, type BoardPlace } from '@jiko/contract';
 import { drawnPicture, type NetId, type PartRef, type Side } from '@jiko/core/board';
 import { evidenceOf } from '@jiko/core/diagnosis';
 import { type Trace } from '@jiko/core/trace';
-import type { HealthyBoard } from '@jiko/core/powerup';
 import { findingEffects, powerPath } from '@jiko/core/prepare';
-import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
+import { liftedParts, type EventInput, type Habit } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { useBeside } from '../../data/beside.ts';
-import { useBenchState } from '../../data/bench-state.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { request } from '../../data/http.ts';
 import { sendBoardPicture } from '../../data/pictures.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
-import { useJobOnBoard } from '../../data/job-on-board.ts';
-import { jobSheetQuery, habitsQuery, lookQuery, useJob } from '../../data/queries.ts';
+import { jobSheetQuery, habitsQuery, lookQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
-import { JobNotShown } from '../../widgets/job-not-shown.tsx';
+import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { BoardView } from './board-view.tsx';
 import { FindingsList } from './findings-list.tsx';
 import { LookBar } from './look-bar.tsx';
@@ -31,28 +27,9 @@ const noHabits: Habit[] = [];
 const nothing: BoardLook = { pictures: [], places: [] };
 
 /** The board picture: what is seen on it, and where its parts are. */
-export function LookPage() {
-  const { id = '' } = useParams();
-  const { job } = useJob(id);
-  const [bench] = useBenchState(id, job);
-  const found = useJobOnBoard(id, bench.source, bench.attached);
-  if (found.state !== 'ready') return <JobNotShown found={found} />;
-  return <LookView id={id} {...found} bench={bench} />;
-}
+export const LookPage = withJob(LookView);
 
-function LookView({
-  id,
-  job,
-  healthy,
-  trace,
-  bench,
-}: {
-  id: string;
-  job: Job;
-  healthy: HealthyBoard;
-  trace: Trace;
-  bench: ReturnType<typeof useBenchState>[0];
-}) {
+function LookView({ id, job, healthy, trace, bench }: JobViewProps) {
   const { board } = healthy;
   const { who } = useBench();
   const client = useQueryClient();

@@ -1,8 +1,7 @@
 import { useMemo, useState } from 'react';
-import { useParams } from 'react-router';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { valueText, whyText } from '@jiko/core/readings';
-import { liftedParts, type EventInput, type Job, type KeptEvent } from '@jiko/core/record';
+import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import {
   aftermathOf,
   gradeProof,
@@ -16,12 +15,10 @@ import {
 } from '@jiko/core/repair';
 import type { Trace } from '@jiko/core/trace';
 import { useBench } from '../../data/bench.ts';
-import { useBenchState, type BenchState } from '../../data/bench-state.ts';
-import { useJobOnBoard } from '../../data/job-on-board.ts';
-import { useJob } from '../../data/queries.ts';
+import { type BenchState } from '../../data/bench-state.ts';
 import { record } from '../../offline/outbox.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
-import { JobNotShown } from '../../widgets/job-not-shown.tsx';
+import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { ReadCard } from '../../widgets/reading/read-card.tsx';
 import { againTarget, type Target } from '../../widgets/reading/target.ts';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
@@ -32,32 +29,9 @@ import { VerifyCard } from './verify-card.tsx';
 import './repair.css';
 
 /** From the work on the board to the closed job: what was done, the same points again, the list, the end. */
-export function RepairPage() {
-  const { id = '' } = useParams();
-  const { job, events } = useJob(id);
-  const [bench, setBench] = useBenchState(id, job);
-  const found = useJobOnBoard(id, bench.source, bench.attached);
-  if (found.state !== 'ready') return <JobNotShown found={found} />;
-  return <RepairView id={id} {...found} events={events} bench={bench} onBench={setBench} />;
-}
+export const RepairPage = withJob(RepairView);
 
-function RepairView({
-  id,
-  job,
-  events,
-  healthy,
-  trace,
-  bench,
-  onBench,
-}: {
-  id: string;
-  job: Job;
-  events: readonly KeptEvent[];
-  healthy: HealthyBoard;
-  trace: Trace;
-  bench: BenchState;
-  onBench: (change: Partial<BenchState>) => void;
-}) {
+function RepairView({ id, job, events, healthy, trace, bench, onBench }: JobViewProps) {
   const { board } = healthy;
   const { who } = useBench();
   const timeline = useMemo(() => timelineOf(healthy, events, Date.parse), [healthy, events]);

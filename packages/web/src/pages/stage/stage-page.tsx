@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Segmented, Select } from 'antd';
 import { useMemo, useState } from 'react';
-import { useParams, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { findNet, netOf, type NetId } from '@jiko/core/board';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { Mode, Phase } from '@jiko/core/readings';
-import { goneParts, liftedParts, type EventInput, type Job } from '@jiko/core/record';
+import { goneParts, liftedParts, type EventInput } from '@jiko/core/record';
 import { jobOfHunt, splitNets } from '@jiko/core/short-hunt';
 import {
   checkPart,
@@ -19,13 +19,11 @@ import {
 } from '@jiko/core/taking-apart';
 import { phaseFor, statusOf, type Trace } from '@jiko/core/trace';
 import { useBench } from '../../data/bench.ts';
-import { useBenchState, type BenchState } from '../../data/bench-state.ts';
-import { useJobOnBoard } from '../../data/job-on-board.ts';
 import { huntQuery } from '../../data/plays.ts';
-import { habitsQuery, jobSheetQuery, useJob } from '../../data/queries.ts';
+import { habitsQuery, jobSheetQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
-import { JobNotShown } from '../../widgets/job-not-shown.tsx';
+import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { CheckPanel, TracePanel } from './check-panel.tsx';
 import { PinsPanel } from './pins-panel.tsx';
 import { LowNetPanel, QuestionsPanel, WayBack } from './questions-panel.tsx';
@@ -51,14 +49,7 @@ const viewText: Record<View, string> = {
 };
 
 /** The missing stage taken apart: what it needs, its pins, its parts, and the short on its rail. */
-export function StagePage() {
-  const { id = '' } = useParams();
-  const { job } = useJob(id);
-  const [bench, setBench] = useBenchState(id, job);
-  const found = useJobOnBoard(id, bench.source, bench.attached);
-  if (found.state !== 'ready') return <JobNotShown found={found} />;
-  return <StageView id={id} {...found} bench={bench} onBench={setBench} />;
-}
+export const StagePage = withJob(StageView);
 
 /** The net that is asked about where nobody chose one: the one that is missing, else the next unread. */
 function usualNet(trace: Trace): NetId | null {
@@ -68,21 +59,7 @@ function usualNet(trace: Trace): NetId | null {
   return open?.nets[0]?.net ?? trace.stages[0]?.nets[0]?.net ?? null;
 }
 
-function StageView({
-  id,
-  job,
-  healthy,
-  trace,
-  bench,
-  onBench,
-}: {
-  id: string;
-  job: Job;
-  healthy: HealthyBoard;
-  trace: Trace;
-  bench: BenchState;
-  onBench: (change: Partial<BenchState>) => void;
-}) {
+function StageView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
   const { board } = healthy;
   const { who } = useBench();
   const [params, setParams] = useSearchParams();

@@ -1,28 +1,20 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { useParams, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { findNet, netOf, type Board, type NetId } from '@jiko/core/board';
 import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
 import { neighbourhoodOf, probePlace, type Trace } from '@jiko/core/trace';
-import type { HealthyBoard } from '@jiko/core/powerup';
 import { makeReading, modes, phases, valueText } from '@jiko/core/readings';
-import {
-  liftedParts,
-  type EventInput,
-  type Habit,
-  type Job,
-  type KeptEvent,
-} from '@jiko/core/record';
+import { liftedParts, type EventInput, type Habit } from '@jiko/core/record';
+
 import { useBench } from '../../data/bench.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
-import { JobNotShown } from '../../widgets/job-not-shown.tsx';
-import { useBenchState } from '../../data/bench-state.ts';
+import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { useDoubted } from '../../data/doubted.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { setSounds, useSounds } from '../../data/sounds.ts';
-import { useJobOnBoard } from '../../data/job-on-board.ts';
-import { habitsQuery, jobSheetQuery, useJob } from '../../data/queries.ts';
+import { habitsQuery, jobSheetQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BesideBar, BesidePages } from './beside.tsx';
 import { useHeard } from './heard.ts';
@@ -56,35 +48,12 @@ import '../../widgets/readings.css';
 import './trace.css';
 import './beside.css';
 
-export function TracePage() {
-  const { id = '' } = useParams();
-  const { job, events } = useJob(id);
-  const [bench, setBench] = useBenchState(id, job);
-  const found = useJobOnBoard(id, bench.source, bench.attached);
-  if (found.state !== 'ready') return <JobNotShown found={found} />;
-  return <TraceView id={id} {...found} events={events} bench={bench} onBench={setBench} />;
-}
+export const TracePage = withJob(TraceView);
 
 /** The same list each time, so that nothing is worked out anew while it loads. */
 const noHabits: Habit[] = [];
 
-function TraceView({
-  id,
-  job,
-  events,
-  healthy,
-  trace,
-  bench,
-  onBench,
-}: {
-  id: string;
-  job: Job;
-  events: readonly KeptEvent[];
-  healthy: HealthyBoard;
-  trace: Trace;
-  bench: ReturnType<typeof useBenchState>[0];
-  onBench: ReturnType<typeof useBenchState>[1];
-}) {
+function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewProps) {
   const { board } = healthy;
   const { who } = useBench();
   const [state, setState] = useState(() =>
