@@ -1,6 +1,7 @@
 import { Drawer, Slider, Switch } from 'antd';
 import { setSounds, useSounds } from '../../data/sounds.ts';
 import { traceKeys, type TraceKey } from './keys.ts';
+import './keys-help.css';
 
 const groups: readonly TraceKey['group'][] = [
   'Readings',

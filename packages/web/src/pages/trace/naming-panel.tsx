@@ -5,6 +5,7 @@ import { namePoint, namingIsSure, type NamingQuestion } from '@jiko/core/naming'
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { Job } from '@jiko/core/record';
 import type { SheetEditing } from '../../data/sheet-edit.ts';
+import './naming.css';
 
 /** Which net a point of one's own most likely is, why, and what would settle it. */
 export function NamingPanel({

@@ -5,6 +5,7 @@ import { narrowChoices } from '@jiko/core/naming';
 import type { Job } from '@jiko/core/record';
 import { choicesOf } from '@jiko/core/sheet-edit';
 import type { SheetEditing } from '../../data/sheet-edit.ts';
+import './naming.css';
 
 /** What the readings say of choices that were left open when the sheet was made. */
 export function NarrowPanel({

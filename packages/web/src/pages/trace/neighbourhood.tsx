@@ -4,6 +4,7 @@ import type { HealthyBoard, Role } from '@jiko/core/powerup';
 import { shortExpectation, shortValue, type Phase } from '@jiko/core/readings';
 import { VerdictShape } from '../../widgets/verdict-mark.tsx';
 import { netSize, type Drawing, type PlacedNet } from './neighbourhood-layout.ts';
+import './neighbourhood.css';
 
 const roleText: Record<Role, string> = {
   feed: 'feed',

@@ -14,6 +14,7 @@ import { type Trace } from '@jiko/core/trace';
 import type { Making } from '../../data/dictionaries.ts';
 import type { School } from './school.ts';
 import { outcomeText, percent } from './proposal-text.ts';
+import './suspects.css';
 
 /** Which faults explain all that was read, with why, and the readings that would tell most. */
 export function SuspectsPanel({

@@ -6,6 +6,7 @@ import { NoteForm } from './note-form.tsx';
 import { PictureForm } from './picture-form.tsx';
 import { SeenForm } from './seen-form.tsx';
 import { SheetForm } from './sheet-form.tsx';
+import './jot.css';
 
 export const jotKinds = ['note', 'done', 'seen', 'found', 'picture', 'sheet'] as const;
 export type JotKind = (typeof jotKinds)[number];
