@@ -53,4 +53,4 @@ export { makeColdReader, type ColdReader, type Spot } from './cold-reader.ts';
 export { codeRails, riskyStages, type RiskyStage } from './goal-nets.ts';
 export { troubleWithDictionary } from './dictionary-check.ts';
 export { resistorInCircuit } from './in-circuit.ts';
-export { leastBoards, withKnownGood, type KnownNet } from './known-good.ts';
+export { withKnownGood, type KnownNet } from './known-good.ts';

@@ -1,4 +1,5 @@
 import type { Board, Origin } from '../board/index.ts';
+import { leastGoodBoards } from '../readings/index.ts';
 
 /** What good boards read at a net with nothing connected, and how many stand behind it. */
 export interface KnownNet {
@@ -10,8 +11,6 @@ export interface KnownNet {
 
 /** Figures that somebody looked up are better than a few boards; these are not. */
 const weaker: readonly Origin[] = ['rule-of-thumb', 'guess'];
-/** Fewer good boards than this are no rule. */
-export const leastBoards = 3;
 
 /**
  * The board with what good ones read cold in place of rules of thumb and guesses, for expectations. What is
@@ -19,7 +18,7 @@ export const leastBoards = 3;
  */
 export function withKnownGood(board: Board, known: readonly KnownNet[]): Board {
   const of = (net: string, mode: KnownNet['mode']): KnownNet | undefined =>
-    known.find((one) => one.net === net && one.mode === mode && one.count >= leastBoards);
+    known.find((one) => one.net === net && one.mode === mode && one.count >= leastGoodBoards);
   return {
     ...board,
     nets: board.nets.map((net) => {

@@ -53,6 +53,9 @@ export function loadingText(expectation: Expectation): string | null {
   return `${without} without the meter: its own ${formatQuantity(usualMeter.inputOhms, 'ohms')} pull it down`;
 }
 
+/** Fewer good boards than this are no rule. A guess. */
+export const leastGoodBoards = 3;
+
 /** Where it comes from, and how many stand behind it. */
 export const comesFrom = (expectation: Extract<Expectation, { kind: 'value' }>): string =>
   expectation.goodBoards === undefined

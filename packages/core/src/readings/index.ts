@@ -23,6 +23,7 @@ export {
   loadingText,
   shortExpectation,
   comesFrom,
+  leastGoodBoards,
   originText,
   usualTolerance,
   type Expectation,
@@ -39,8 +40,8 @@ export {
 export { whyText } from './verdict-text.ts';
 export { groundPinOhms, judge, judgeCharge, type Charge, type JudgeContext } from './judge.ts';
 export { lowByNature, type Drive } from './judge-cold.ts';
-export type { SeriesFeed } from './judge-volts.ts';
-export { judgeAcross, type AcrossPart } from './judge-across.ts';
+export { leastCellVolts, type SeriesFeed } from './judge-volts.ts';
+export { judgeAcross, leadOhms as throughLeadOhms, type AcrossPart } from './judge-across.ts';
 export { judgeThrough, leastThroughOhms, type ThroughStage } from './judge-across.ts';
 export type { InCircuit } from './in-circuit.ts';
 export { judgeInCircuit, ohmsBehind } from './judge-in-circuit.ts';

@@ -16,7 +16,7 @@ export interface AcrossPart {
 }
 
 /** What leads and contacts add, and a quarter more of the part: common practice, no source. */
-const leadOhms = 2;
+export const leadOhms = 2;
 /** A junction of silicon, cold, by common practice: 0.4 to 0.7 V. */
 const junctionVolts = [0.3, 0.75] as const;
 

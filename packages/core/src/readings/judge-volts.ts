@@ -49,7 +49,7 @@ export function judgeVolts(volts: number, held: Held, net: Pick<Net, 'kind'>): V
 /** What USB Type-C gives before anything was agreed on: 5 V, with what leads lose. */
 const usbVolts = [4.4, 5.6] as const;
 /** Common practice, no source. */
-const leastCellVolts = 2.7;
+export const leastCellVolts = 2.7;
 
 /** What only sources do; null where the net's own volts decide. */
 export function judgeSource(

@@ -1,8 +1,8 @@
 import { goalTitle, type Board, type NetId } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
-import type { Charge } from '../readings/index.ts';
+import { leastCellVolts, type Charge } from '../readings/index.ts';
 import type { Job } from '../record/index.ts';
-import { formatAmps } from '../units/index.ts';
+import { formatAmps, formatVolts } from '../units/index.ts';
 
 /** One line of what is checked before a board goes back. */
 export interface VerifyItem {
@@ -87,7 +87,7 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
     board.nets.some((one) => /RTC|COIN/i.test(one.id)) && {
       id: 'settings',
       title: 'Settings and clock outlast a night without power',
-      how: 'Source off and battery out for some minutes; the coin cell 2.7 V or more.',
+      how: `Source off and battery out for some minutes; the coin cell ${formatVolts(leastCellVolts)} or more.`,
       caution: null,
     },
     (reprogrammed || firmware.length > 0) && {

@@ -3,6 +3,7 @@ export { shortCandidates, takeOff, type Candidate } from './candidates.ts';
 export { copperOf, leastMillimetres, sharedOhms, type Copper, type Pad } from './copper.ts';
 export { cameraFloorKelvin, expectedRise, seenChance, seenWord } from './heat.ts';
 export {
+  liveCaution,
   planInjection,
   planLiveFeed,
   splitSense,

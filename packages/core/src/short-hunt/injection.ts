@@ -199,6 +199,10 @@ export interface LiveFeed {
   limitAmps: number;
 }
 
+/** Shown beside it. */
+export const liveCaution =
+  'The board is live: connect and disconnect the supply with everything off, its ground first. Off at once if it goes to its limit, or anything smells or gets hot.';
+
 const liveAmps = 0.5;
 /** A rail that reads less is not being made; a floating one shows tenths. Common practice, no source. */
 const offVolts = 0.3;

@@ -8,6 +8,7 @@ import {
   expectedRise,
   huntOn,
   leastMillimetres,
+  liveCaution,
   planInjection,
   planLiveFeed,
   seenChance,
@@ -153,6 +154,12 @@ describe('feeding a rail of a live board', () => {
 
   it.each(['VCORE', 'PH_CORE'])('is never one on a rail of the processor: %s', (id) => {
     expect(planLiveFeed(board, setup, net(id), 0).harms[0]).toMatch(/rail of the processor/);
+  });
+
+  it('shows its caution word for word', () => {
+    expect(liveCaution).toBe(
+      'The board is live: connect and disconnect the supply with everything off, its ground first. Off at once if it goes to its limit, or anything smells or gets hot.',
+    );
   });
 
   it('is none on a signal', () => {

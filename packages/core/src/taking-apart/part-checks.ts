@@ -1,7 +1,13 @@
 import { isFet, isSeriesPart, type Board, type NetId, type Part } from '../board/index.ts';
 import { heatCaution } from '../diagnosis/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
-import type { Mode, Phase, ProbePlace, Reading } from '../readings/index.ts';
+import {
+  throughLeadOhms,
+  type Mode,
+  type Phase,
+  type ProbePlace,
+  type Reading,
+} from '../readings/index.ts';
 import { formatOhms, formatVolts } from '../units/index.ts';
 
 /** One reading of a check. */
@@ -58,7 +64,7 @@ export function checkPart(healthy: HealthyBoard, ref: string): PartCheck | null 
               ? ['A blown fuse had a cause: read what follows it for a short first.']
               : []),
           ],
-          steps: [ohms(one, two, 'below 2 Ω with the leads')],
+          steps: [ohms(one, two, `below ${formatOhms(throughLeadOhms)} with the leads`)],
         };
       return { ...base, ...resistorCheck(healthy, part, ohms) };
     case 'capacitor': {

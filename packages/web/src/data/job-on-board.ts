@@ -4,13 +4,13 @@ import { loadSheet, type GoalId } from '@jiko/core/board';
 import { traceJob, type Trace } from '@jiko/core/trace';
 import {
   benchSetup,
-  leastBoards,
   studyHealthyBoard,
   withKnownGood,
   type BenchSetup,
   type HealthyBoard,
   type KnownNet,
 } from '@jiko/core/powerup';
+import { leastGoodBoards } from '@jiko/core/readings';
 import { jobOnBoard, liftedParts, type Job, type KnownGood } from '@jiko/core/record';
 import { historyQuery, jobSheetQuery, useJob } from './queries.ts';
 
@@ -52,7 +52,7 @@ const coldOf = (known: readonly KnownGood[]): KnownNet[] =>
   known.flatMap(({ net, against, mode, polarity, median, count }) =>
     against === null &&
     (mode === 'ohms' || (mode === 'diode' && polarity === 'black-on-point')) &&
-    count >= leastBoards
+    count >= leastGoodBoards
       ? [{ net, mode, median, count }]
       : [],
   );

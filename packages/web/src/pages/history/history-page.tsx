@@ -4,7 +4,7 @@ import dayjs from 'dayjs';
 import { Link, useParams } from 'react-router';
 import type { BoardHistory } from '@jiko/contract';
 import { formatQuantity } from '@jiko/core/units';
-import { unitOf } from '@jiko/core/readings';
+import { leastGoodBoards, unitOf } from '@jiko/core/readings';
 import { boardQuery, historyQuery } from '../../data/queries.ts';
 import { outcomeText } from '../../widgets/outcome-text.ts';
 
@@ -67,8 +67,8 @@ export function HistoryPage() {
         <section className="card" aria-label="What good ones read">
           <h2>What good ones read</h2>
           <p className="quiet">
-            From jobs that ended fixed, after their last repair. Cold values of three boards and
-            more stand before rules of thumb and guesses of the sheet.
+            From jobs that ended fixed, after their last repair. Cold values of {leastGoodBoards}{' '}
+            boards and more stand before rules of thumb and guesses of the sheet.
           </p>
           <Table<Known>
             size="small"

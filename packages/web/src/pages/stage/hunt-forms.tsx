@@ -4,7 +4,14 @@ import type { Board } from '@jiko/core/board';
 import { parseTemperatureCsv } from '@jiko/core/formats';
 import { parseEntry, usualMeter } from '@jiko/core/readings';
 import type { EventInput } from '@jiko/core/record';
-import { hotSpots, partsAtSpot, type Hunt } from '@jiko/core/short-hunt';
+import {
+  hotSpots,
+  liveCaution,
+  partsAtSpot,
+  type Hunt,
+  type LiveFeed,
+} from '@jiko/core/short-hunt';
+import { formatAmps, formatVolts } from '@jiko/core/units';
 
 type Record = (...bodies: EventInput[]) => string[];
 
@@ -101,7 +108,7 @@ export function WarmForm({
   const warm = (body: {
     part: string | null;
     rise: number | null;
-    by: 'camera' | 'grid';
+    by: 'camera' | 'grid' | 'freeze';
   }): void => {
     onRecord({ type: 'warm', fed, ...body });
     setPart(null);
@@ -155,6 +162,13 @@ export function WarmForm({
       />
       <Button disabled={part === null} onClick={() => warm({ part, rise, by: 'camera' })}>
         This one
+      </Button>
+      <Button
+        disabled={part === null}
+        title="A spray that does not burn, source off while it is used: frost goes first where it is warm"
+        onClick={() => warm({ part, rise: null, by: 'freeze' })}
+      >
+        Frost went there first
       </Button>
       <Button onClick={() => warm({ part: null, rise: null, by: 'camera' })}>Nothing seen</Button>
       <span className="grid-in">
@@ -274,6 +288,63 @@ export function DropsForm({
         Record
       </Button>
       {isOdd && <span className="tone-bad">Millivolts, as 3.4</span>}
+    </div>
+  );
+}
+
+/** A missing rail fed while the board is on: a test of its own, where its play harms nothing. */
+export function LiveFeedForm({
+  hunt,
+  live,
+  onRecord,
+}: {
+  hunt: Hunt;
+  live: LiveFeed;
+  onRecord: Record;
+}) {
+  const [amps, setAmps] = useState<number | null>(null);
+  if (live.harms.length > 0)
+    return (
+      <p className="quiet">
+        Feeding {hunt.net} while the board is on: not now. {live.harms.join(' ')}
+      </p>
+    );
+  return (
+    <div className="form-line" aria-label="Fed while the board is on">
+      <span>
+        Fed while the board is on, {formatVolts(live.volts)} limited to {formatAmps(live.limitAmps)}
+        : what then comes up was only waiting for {hunt.net}. At its limit: something on it is low.
+      </span>
+      <InputNumber
+        aria-label="Amps shown, board on"
+        placeholder="A shown"
+        min={0}
+        max={50}
+        value={amps}
+        onChange={setAmps}
+      />
+      <Button
+        disabled={amps === null}
+        onClick={() => {
+          onRecord({
+            type: 'fed',
+            net: hunt.net,
+            at: hunt.feedAt === null ? null : { part: hunt.feedAt, pin: null },
+            volts: live.volts,
+            limitAmps: live.limitAmps,
+            drawnVolts: null,
+            drawnAmps: amps,
+            live: true,
+          });
+          setAmps(null);
+        }}
+      >
+        Write down
+      </Button>
+      <div className="caution-line" role="note">
+        <strong>Caution. </strong>
+        {liveCaution}
+      </div>
     </div>
   );
 }

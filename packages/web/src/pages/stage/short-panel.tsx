@@ -4,7 +4,7 @@ import type { Board, NetId } from '@jiko/core/board';
 import type { EventInput, Job } from '@jiko/core/record';
 import type { Hunt, HuntAction, LiveFeed } from '@jiko/core/short-hunt';
 import { formatAmps, formatOhms, formatVolts } from '@jiko/core/units';
-import { DropsForm, FedForm, WarmForm } from './hunt-forms.tsx';
+import { DropsForm, FedForm, LiveFeedForm, WarmForm } from './hunt-forms.tsx';
 import { RailMap } from './rail-map.tsx';
 
 export type Setting = { volts: number; limitAmps: number };
@@ -149,12 +149,7 @@ export function ShortPanel({
             </ul>
           </>
         )}
-        <p className="quiet">
-          Feeding {hunt.net} while the board is on:{' '}
-          {live.harms.length > 0
-            ? live.harms.join(' ')
-            : `allowed as a test, ${formatVolts(live.volts)} limited to ${formatAmps(live.limitAmps)}, once the short is gone: what then comes up clears what makes it.`}
-        </p>
+        <LiveFeedForm hunt={hunt} live={live} onRecord={onRecord} />
         <Done job={job} hunt={hunt} onRecord={onRecord} />
       </div>
       <div className="hunt-who">
