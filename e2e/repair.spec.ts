@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import type { Fault } from '@jiko/core/faults';
 import { asked, entry, openJob, setPhase } from './bench.ts';
@@ -257,7 +258,30 @@ test('a slip is one line, and an old flash is saved before it is written', async
     .setInputFiles(file(Buffer.from('identity 0042 '.repeat(300))));
   await expect(firmware).toContainText(/4200 bytes, SHA-256 [0-9a-f]{16}/);
   await firmware.getByRole('button', { name: 'Write down' }).click();
-  await expect(
-    page.getByLabel('Before it goes back').locator('[data-item=firmware]'),
-  ).toBeVisible();
+  const list = page.getByLabel('Before it goes back');
+  await expect(list.locator('[data-item=firmware]')).toBeVisible();
+  // The file itself is kept with the job.
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByLabel('Old contents').getByRole('link', { name: 'old.bin' }).click(),
+  ]);
+  expect(readFileSync(await saved.path(), 'utf8')).toBe('identity 0042 '.repeat(300));
+
+  // A soak runs with its end, and ends with its answer.
+  const soak = list.locator('[data-item=soak]');
+  await soak.getByRole('button', { name: 'Begin it now' }).click();
+  await expect(soak).toContainText(/Running until \w{3} \d\d:\d\d, 60 min left/);
+  await expect(page.getByLabel('Open ends')).toContainText('Waits: soak');
+  await soak.getByRole('button', { name: 'Passed' }).click();
+  await expect(soak).toContainText('passed');
+  await expect(page.getByLabel('Open ends')).not.toContainText('Waits: soak');
+
+  // What is printed on the spare is held against the sheet.
+  await page.getByLabel('What was done').click();
+  await page.getByTitle('replaced').click();
+  await choosePart(page, 'Parts', 'R2');
+  await page.getByLabel('Marking of the new part').fill('222');
+  await expect(page.getByLabel('Repair log').getByRole('alert')).toContainText(
+    '222 reads as 2.2 kΩ: the sheet says',
+  );
 });

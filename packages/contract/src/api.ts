@@ -15,6 +15,9 @@ export const api = {
   demo: '/api/shop/demo',
   jobAttachments: (id: string) => `/api/jobs/${id}/attachments`,
   attachment: (id: string) => `/api/attachments/${id}`,
+  /** Contents of a flash in, kept with the job; out again as a file. */
+  jobFirmware: (id: string) => `/api/jobs/${id}/firmware`,
+  attachmentFile: (id: string) => `/api/attachments/${id}/file`,
   boards: '/api/boards',
   versions: (id: string) => `/api/boards/${id}/versions`,
   /** Boards that are not offered any more; their jobs stay. */
@@ -28,7 +31,9 @@ export const api = {
   document: (id: string) => `/api/documents/${id}`,
   documentPages: (id: string) => `/api/documents/${id}/pages`,
   places: (id: string) => `/api/boards/${id}/places`,
-  habits: (id: string) => `/api/boards/${id}/habits`,
+  /** Lessons of closed jobs; with a scheme also those of other boards of it. */
+  habits: (id: string, scheme?: string) =>
+    `/api/boards/${id}/habits${scheme === undefined ? '' : `?scheme=${encodeURIComponent(scheme)}`}`,
   /** Closed jobs of a board, and what good ones read. */
   history: (id: string) => `/api/boards/${id}/history`,
   /** Blocks of a report in, a PDF out. */
@@ -41,6 +46,11 @@ export const api = {
 /** Pictures a browser can show and that cannot carry script. */
 export const attachmentTypes = ['image/png', 'image/jpeg', 'image/webp'] as const;
 export const largestAttachmentBytes = 25 * 1024 * 1024;
+/** Contents of a flash: bytes that are not looked into. */
+export const firmwareType = 'application/octet-stream';
+export const keptTypes = [...attachmentTypes, firmwareType] as const;
+/** The largest flash of a mainboard holds half of it. */
+export const largestFirmwareBytes = 64 * 1024 * 1024;
 export const largestDocumentBytes = 64 * 1024 * 1024;
 export const largestDictionaryBytes = 32 * 1024 * 1024;
 export const largestSheetCharacters = 1_000_000;

@@ -5,12 +5,13 @@ import {
   jobSummarySchema,
   picturePlaceSchema,
   allOutcomes,
+  failureWays,
   shelfItemSchema,
   knownGoodSchema,
   proofs,
 } from '@jiko/core/record';
 import { z } from 'zod';
-import { attachmentTypes, largestSheetCharacters } from './api.ts';
+import { attachmentTypes, keptTypes, largestSheetCharacters } from './api.ts';
 
 const id = z.uuid();
 const boardId = z.string().regex(/^[a-z0-9][a-z0-9-]{1,40}$/);
@@ -75,9 +76,13 @@ export const archiveSchema = z.strictObject({ archived: z.boolean() });
 export const boardDetailSchema = boardRowSchema.extend({ text: z.string() });
 export type BoardDetail = z.output<typeof boardDetailSchema>;
 
-/** Where closed jobs on a board ended, most often first. */
+const habit = { times: z.number().int().positive(), how: z.enum(failureWays).optional() };
+/** Where closed jobs on a board ended, most often first; then where those on others of its scheme did. */
 export const habitsSchema = z.array(
-  z.strictObject({ part: z.string(), times: z.number().int().positive() }),
+  z.union([
+    z.strictObject({ part: z.string(), ...habit }),
+    z.strictObject({ role: z.string(), ...habit }),
+  ]),
 );
 
 /** What closed jobs left of a board: where they ended, and what good ones read. */
@@ -90,6 +95,7 @@ export const boardHistorySchema = z.strictObject({
       outcome: z.enum(allOutcomes),
       proof: z.enum(proofs),
       parts: z.array(z.string()),
+      how: z.enum(failureWays).nullable(),
       cause: z.string(),
       teaches: z.boolean(),
     }),
@@ -109,7 +115,7 @@ export type NewBoard = z.output<typeof newBoardSchema>;
 
 export const attachmentRowSchema = z.strictObject({
   id,
-  type: z.enum(attachmentTypes),
+  type: z.enum(keptTypes),
   bytes: z.number().int(),
   name: z.string(),
 });

@@ -1,8 +1,8 @@
 import { crc32 } from 'node:zlib';
-import { attachmentTypes, type AttachmentRow } from '@jiko/contract';
+import { attachmentTypes } from '@jiko/contract';
 import type { Refusal } from './outcome.ts';
 
-type PictureType = AttachmentRow['type'];
+type PictureType = (typeof attachmentTypes)[number];
 
 /** Pictures are told by their first bytes, never by what the sender says. */
 export function pictureType(content: Buffer): PictureType | null {

@@ -55,12 +55,19 @@ export interface Net {
   coldOhms: number | null;
   coldDiodeVolts: number | null;
   origin: Origin;
-  /** Good boards behind its cold figures, where they were taken from closed jobs. */
-  goodBoards?: number;
+  /** What good boards read here, where closed jobs say it. */
+  good?: GoodNet;
   /** A point of one's own: which net it is nobody knows yet. */
   isUnnamed: boolean;
   /** Its places in their order along the copper, from the feed on; empty where nobody said. */
   along: NetPlace[];
+}
+
+/** Good boards behind the cold figures of a net, and the volts they read in each phase. */
+export interface GoodNet {
+  ohms?: number;
+  diode?: number;
+  volts: Readonly<Record<string, { volts: number; spread: number; boards: number }>>;
 }
 
 export interface Place {

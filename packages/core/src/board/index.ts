@@ -7,6 +7,7 @@ export {
   pinText,
   type Board,
   type Button,
+  type GoodNet,
   type NetPlace,
   type Net,
   type Part,
@@ -48,3 +49,5 @@ export { readNetName, byName, type NetNameMeaning } from './net-name.ts';
 export { drawnPicture, type DrawnPicture, type Side } from './drawn-picture.ts';
 export { alignPictures, type Alignment, type Pair } from './alignment.ts';
 export { choosableGoals, commonGoals, goalTitle } from './common-goals.ts';
+export { valueUnit } from './part-value.ts';
+export { placeInScheme, roleOf, schemeOf } from './role.ts';

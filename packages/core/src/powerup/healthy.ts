@@ -243,6 +243,8 @@ function expectation(
   if (net.kind === 'switch') {
     return { kind: 'unknown', because: 'a switch node pulses: a meter shows little of it' };
   }
+  const good = net.good?.volts[phase];
+  if (good) return goodExpectation(net, good, upVolts);
   const snapshot = play.phases.get(phase);
   const unloaded = snapshot?.volts.get(netId) ?? 0;
   const shown = snapshot?.lowered.get(netId);
@@ -292,6 +294,30 @@ function expectation(
   };
 }
 
+/** Spreads of good boards that are still good: three in a hundred of normal ones lie further out. */
+const goodSpreads = 3;
+
+/** What good boards read in this phase: within the usual of such figures, or within what they differ by. */
+function goodExpectation(
+  net: Net,
+  { volts, spread, boards }: NonNullable<Net['good']>['volts'][string],
+  upVolts: number,
+): Expectation {
+  const usual = usualTolerance('known-good', net.kind === 'rail' ? 'rail' : 'other');
+  const stray = Math.max(0.03, Math.abs(volts) * usual, goodSpreads * spread);
+  return {
+    kind: 'value',
+    mode: 'volts',
+    value: volts,
+    low: volts - stray,
+    high: volts + stray,
+    off: false,
+    origin: 'known-good',
+    upVolts: Math.max(upVolts, volts),
+    goodBoards: boards,
+  };
+}
+
 /** From the unpowered board under the meter, where enough of it is known. */
 function coldExpectation(
   board: Board,
@@ -311,10 +337,12 @@ function coldExpectation(
   }
   const { value } = played;
   // Ohms to ground differ by a factor between good boards; a junction by some tens of millivolts.
-  const factor = stated !== null && net.origin === 'known-good' ? 2 : 3;
+  const isKnownGood = net.good?.[mode] !== undefined || net.origin === 'known-good';
+  const factor = stated !== null && isKnownGood ? 2 : 3;
   const [low, high] =
     mode === 'ohms' ? [value / factor, value * factor] : [value - 0.08, value + 0.08];
-  const origin = stated === null ? 'play' : net.origin;
+  const boards = net.good?.[mode];
+  const origin = boards !== undefined ? 'known-good' : stated === null ? 'play' : net.origin;
   return {
     kind: 'value',
     mode,
@@ -324,7 +352,7 @@ function coldExpectation(
     off: false,
     origin,
     upVolts,
-    ...(net.goodBoards === undefined ? {} : { goodBoards: net.goodBoards }),
+    ...(boards === undefined ? {} : { goodBoards: boards }),
   };
 }
 

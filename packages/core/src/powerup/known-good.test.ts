@@ -7,10 +7,11 @@ import { studyHealthyBoard, withKnownGood } from './index.ts';
 
 const board = plainBoard(cairnText);
 const rail = '3V3_ALW';
-const guessed = {
+const withOrigin = (origin: 'guess' | 'schematic') => ({
   ...board,
-  nets: board.nets.map((net) => (net.id === rail ? { ...net, origin: 'guess' as const } : net)),
-};
+  nets: board.nets.map((net) => (net.id === rail ? { ...net, origin } : net)),
+});
+const [guessed, looked] = [withOrigin('guess'), withOrigin('schematic')];
 
 describe('what good boards read', () => {
   const known = (count: number) => [{ net: rail, mode: 'ohms' as const, median: 420, count }];
@@ -29,13 +30,35 @@ describe('what good boards read', () => {
   });
 
   it('never before what somebody looked up', () => {
-    const looked = {
-      ...board,
-      nets: board.nets.map((net) =>
-        net.id === rail ? { ...net, origin: 'schematic' as const } : net,
-      ),
-    };
     expect(expected(withKnownGood(looked, known(9))).value).toBeCloseTo(900, -2);
+  });
+
+  const volts = (count: number, median: number, spread = 0) => [
+    { net: rail, mode: 'volts' as const, phase: 'standby' as const, median, spread, count },
+  ];
+  const standby = (of: typeof board, phase: 'standby' | 'run' = 'standby') => {
+    const found = studyHealthyBoard(of).expect(rail as NetId, 'volts', phase);
+    if (found.kind !== 'value') throw new Error(found.because);
+    return found;
+  };
+
+  it('volts of three and more stand before a guess, in their own phase only', () => {
+    const three = standby(withKnownGood(guessed, volts(3, 3.42)));
+    expect(three).toMatchObject({ value: 3.42, origin: 'known-good', goodBoards: 3 });
+    // 5 % of a rail, as of every known-good figure.
+    expect([three.low, three.high]).toEqual([3.42 - 3.42 * 0.05, 3.42 + 3.42 * 0.05]);
+    expect(standby(withKnownGood(guessed, volts(3, 3.42)), 'run').value).toBeCloseTo(3.3, 2);
+    expect(standby(withKnownGood(guessed, volts(2, 3.42))).value).toBeCloseTo(3.3, 2);
+    expect(standby(withKnownGood(looked, volts(9, 3.42))).value).toBeCloseTo(3.3, 2);
+  });
+
+  it('good boards that differ among themselves widen it to three spreads', () => {
+    const wide = standby(withKnownGood(guessed, volts(5, 3.42, 0.1)));
+    expect([wide.low, wide.high]).toEqual([3.42 - 3 * 0.1, 3.42 + 3 * 0.1]);
+  });
+
+  it('cold figures say nothing of where the volts come from', () => {
+    expect(standby(withKnownGood(guessed, known(3))).origin).toBe('guess');
   });
 
   it('leaves a board without lessons as it is', () => {

@@ -1,22 +1,29 @@
 import { z } from 'zod';
 import { phases, readingSchema } from '../readings/index.ts';
+import {
+  allOutcomes,
+  failureWays,
+  findingKinds,
+  heatWays,
+  historyKinds,
+  orderSteps,
+  partOrigins,
+  proofs,
+  repairActions,
+  safetyItems,
+  safetyStates,
+  simpleResults,
+  simpleThings,
+  slipKinds,
+  waitReasons,
+} from './kinds.ts';
 
 const id = z.uuid();
 const name = z.string().min(1).max(64);
 const text = (most: number) => z.string().trim().max(most);
+/** In the shop's own money: no currency is written down. */
+const money = z.number().min(0).max(1_000_000);
 const someText = (most: number) => z.string().trim().min(1, 'is empty').max(most);
-
-/** What may have happened to a board before it came in. */
-export const historyKinds = [
-  'liquid',
-  'frost',
-  'drop',
-  'lightning',
-  'bite',
-  'wear',
-  'earlier-repair',
-  'not-known',
-] as const;
 
 /** What is written down when a board comes in. A later intake event corrects an earlier one. */
 export const intakeSchema = z.strictObject({
@@ -39,76 +46,10 @@ export const intakeSchema = z.strictObject({
   /** What was agreed on: working minutes that may be spent without asking again, and in words. */
   limitMinutes: z.number().int().min(0).max(10_000).nullable().default(null),
   limitText: text(200).default(''),
+  /** What may be spent on parts without asking again, in the shop's own money. */
+  limitMoney: money.nullable().default(null),
 });
 export type Intake = z.output<typeof intakeSchema>;
-
-export const repairActions = [
-  'replaced',
-  'reflowed',
-  'jumper',
-  'cleaned',
-  'reprogrammed',
-  'removed',
-  'refitted',
-  'other',
-] as const;
-
-/** Where a fitted part came from. */
-export const partOrigins = ['new', 'donor', 'same-board', 'not-known'] as const;
-export const slipKinds = [
-  'bridged-pads',
-  'burnt-part',
-  'lifted-pad',
-  'lost-part',
-  'other',
-] as const;
-
-export const findingKinds = [
-  'corrosion',
-  'burnt',
-  'cracked',
-  'missing',
-  'bridged',
-  'reworked',
-  'wrong-part',
-  'lifted-pad',
-  'hot',
-] as const;
-
-/** Simple things to try before the board is opened or measured. */
-export const simpleThings = [
-  'other-source',
-  'meter-zero',
-  'settings',
-  'memory',
-  'needed-only',
-  'button-pads',
-  'other-panel',
-] as const;
-export const simpleResults = ['no-change', 'helped', 'cannot'] as const;
-
-/** What makes a board and the one who works on it safe; each with its reason in prepare/make-safe.ts. */
-export const safetyItems = [
-  'source-off',
-  'battery-out',
-  'storage-out',
-  'discharged',
-  'coin-cell',
-  'esd',
-  'swollen-cell',
-  'mains-side',
-  'liquids',
-  'hot-air',
-  'liquid-metal',
-] as const;
-/** none-here: looked for, and this board has none. */
-export const safetyStates = ['done', 'none-here', 'open'] as const;
-
-/** How heat was looked for; a finger is none. */
-export const heatWays = ['camera', 'grid', 'freeze'] as const;
-
-export const waitReasons = ['part', 'owner', 'cooling', 'drying', 'soak', 'other'] as const;
-export const orderSteps = ['ordered', 'arrived', 'dropped'] as const;
 
 /** A place on a board picture. `u` and `v` run from 0 to 1 over its width and height. */
 export const picturePlaceSchema = z.strictObject({
@@ -135,30 +76,6 @@ export const seenSchema = z.strictObject({
   beeps: text(120).optional(),
 });
 export type Seen = z.output<typeof seenSchema>;
-
-/** How well a cause is proven. */
-export const proofs = [
-  'proven',
-  'supported',
-  'by-elimination',
-  'several-changed',
-  'not-found',
-] as const;
-
-/** How a job ends. */
-export const outcomes = [
-  'fixed',
-  'partly',
-  'data-saved',
-  'not-found',
-  'not-worth',
-  'declined',
-] as const;
-/** How jobs ended that were closed before there were more words for it. */
-const oldOutcomes = ['repaired', 'not-repaired', 'returned'] as const;
-/** Every word a closed job may carry. */
-export const allOutcomes = [...outcomes, ...oldOutcomes] as const;
-export type Outcome = (typeof allOutcomes)[number];
 
 /** Everything that can happen in a job. Events are only ever added. */
 export const eventBodySchema = z.discriminatedUnion('type', [
@@ -228,6 +145,7 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     type: z.literal('order'),
     what: someText(200),
     part: name.nullable(),
+    price: money.nullable().default(null),
   }),
   z.strictObject({ type: z.literal('order-step'), order: id, step: z.enum(orderSteps) }),
   z.strictObject({ type: z.literal('time'), minutes: z.number().int().min(1).max(1440) }),
@@ -237,6 +155,7 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     found: someText(500),
     asks: someText(300),
     minutes: z.number().int().min(0).max(10_000).nullable().default(null),
+    money: money.nullable().default(null),
   }),
   z.strictObject({
     type: z.literal('answer'),
@@ -289,6 +208,8 @@ export const eventBodySchema = z.discriminatedUnion('type', [
         bytes: z.number().int().min(1),
       })
       .nullable(),
+    /** The saved contents themselves, kept with the job. */
+    attachment: id.nullable().default(null),
     verified: z.boolean(),
     text: text(400),
   }),
@@ -339,6 +260,11 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     reason: text(1000).default(''),
     /** Parts it was, where parts are named: what the next jobs learn from. */
     parts: z.array(name).max(20).optional(),
+    /** How they had failed. */
+    how: z.enum(failureWays).optional(),
+    /** What these parts are on a board of this scheme, for boards of the same. */
+    scheme: text(200).optional(),
+    roles: z.array(text(120)).max(20).optional(),
     /** Suspects that stood when it was given up, and what would separate them. */
     left: z
       .array(

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { deriveJob, habitsOf, type EventBody, type Job } from './index.ts';
+import { deriveJob, habitsElsewhere, habitsOf, type EventBody, type Job } from './index.ts';
 
 const job = (...bodies: EventBody[]): Job =>
   deriveJob(
@@ -41,5 +41,38 @@ describe('what closed jobs teach of a board', () => {
       job(repair('removed', 'C5'), close('proven')),
     ];
     expect(habitsOf(jobs)).toEqual([]);
+  });
+
+  it('keeps ways of failing apart, and counts places on boards of the scheme alone', () => {
+    const ended = (how: 'short' | 'joint', scheme: string, teaches = true): Job =>
+      job(
+        {
+          type: 'close',
+          outcome: 'fixed',
+          cause: '',
+          proof: 'proven',
+          reason: '',
+          parts: ['C5'],
+          how,
+          scheme,
+          roles: ['capacitor at main'],
+        },
+        ...(teaches ? [] : [{ type: 'lesson', counts: false, reason: '' } as const]),
+      );
+    const jobs = [
+      ended('short', 'a'),
+      ended('short', 'a'),
+      ended('joint', 'a'),
+      ended('short', 'b'),
+    ];
+    expect(habitsOf(jobs)).toEqual([
+      { part: 'C5', times: 3, how: 'short' },
+      { part: 'C5', times: 1, how: 'joint' },
+    ]);
+    expect(habitsElsewhere([...jobs, ended('short', 'a', false)], 'a')).toEqual([
+      { role: 'capacitor at main', times: 2, how: 'short' },
+      { role: 'capacitor at main', times: 1, how: 'joint' },
+    ]);
+    expect(habitsElsewhere(jobs, 'c')).toEqual([]);
   });
 });

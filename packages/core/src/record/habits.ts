@@ -1,11 +1,13 @@
-import type { Outcome } from './event.ts';
+import type { FailureWay, Outcome } from './kinds.ts';
 import type { Job } from './job.ts';
 
-/** How often jobs on a board ended at a part. */
-export interface Habit {
-  part: string;
-  times: number;
-}
+/**
+ * How often jobs ended at a part of this board, or on other boards of its scheme at a part that has the same
+ * place in it (`role`), and how that had failed where the closing says so.
+ */
+export type Habit = { times: number; how?: FailureWay | undefined } & (
+  { part: string } | { role: string }
+);
 
 /** Jobs that ended with the board doing what it should. */
 export const isMended = (outcome: Outcome): boolean =>
@@ -16,13 +18,31 @@ export const isMended = (outcome: Outcome): boolean =>
  * supported. What was changed by elimination or several at once teaches nothing of one part, and a job
  * that was taken out teaches nothing at all.
  */
-export function habitsOf(jobs: readonly Job[]): Habit[] {
-  const times = new Map<string, number>();
-  for (const job of jobs)
-    for (const part of lessonOf(job)) times.set(part, (times.get(part) ?? 0) + 1);
-  return [...times]
-    .map(([part, count]) => ({ part, times: count }))
-    .sort((a, b) => b.times - a.times);
+export const habitsOf = (jobs: readonly Job[]): Habit[] =>
+  counted(jobs, lessonOf).map(({ name, ...rest }) => ({ part: name, ...rest }));
+
+/** The same of jobs on other boards of a scheme, by what the parts are there. */
+export const habitsElsewhere = (jobs: readonly Job[], scheme: string): Habit[] =>
+  counted(jobs, (job) =>
+    job.close?.body.scheme === scheme && lessonOf(job).length > 0
+      ? [...new Set(job.close.body.roles)]
+      : [],
+  ).map(({ name, ...rest }) => ({ role: name, ...rest }));
+
+function counted(
+  jobs: readonly Job[],
+  namesOf: (job: Job) => readonly string[],
+): { name: string; times: number; how?: FailureWay }[] {
+  const found = new Map<string, { name: string; times: number; how?: FailureWay }>();
+  for (const job of jobs) {
+    const how = job.close?.body.how;
+    for (const name of namesOf(job)) {
+      const key = `${name} ${how}`;
+      const known = found.get(key) ?? { name, times: 0, ...(how ? { how } : {}) };
+      found.set(key, { ...known, times: known.times + 1 });
+    }
+  }
+  return [...found.values()].sort((a, b) => b.times - a.times);
 }
 
 /** Parts a closed job was mended at; none where it teaches nothing. */

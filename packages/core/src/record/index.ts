@@ -1,5 +1,4 @@
 export {
-  intakeSchema,
   historyKinds,
   simpleThings,
   simpleResults,
@@ -8,20 +7,25 @@ export {
   heatWays,
   waitReasons,
   orderSteps,
-  picturePlaceSchema,
-  type PicturePlace,
-  eventBodySchema,
-  jobEventSchema,
-  keptEventSchema,
   repairActions,
   findingKinds,
+  failureWays,
   proofs,
   allOutcomes,
   outcomes,
   partOrigins,
   slipKinds,
-  seenSchema,
+  type FailureWay,
   type Outcome,
+} from './kinds.ts';
+export {
+  intakeSchema,
+  picturePlaceSchema,
+  type PicturePlace,
+  eventBodySchema,
+  jobEventSchema,
+  keptEventSchema,
+  seenSchema,
   type Intake,
   type EventBody,
   type EventInput,
@@ -43,13 +47,14 @@ export {
   type Order,
   type Approval,
 } from './job.ts';
-export { habitsOf, isMended, lessonOf, type Habit } from './habits.ts';
+export { habitsElsewhere, habitsOf, isMended, lessonOf, type Habit } from './habits.ts';
 export {
   jobSteps,
   jobSummarySchema,
   stepsDone,
   summaryOf,
   timeOf,
+  moneyOf,
   dueOf,
   type Due,
   type JobStep,

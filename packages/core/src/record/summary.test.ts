@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { plainIntake as intake } from '../practice/index.ts';
-import { deriveJob, dueOf, eventBodySchema, summaryOf, timeOf, type EventBody } from './index.ts';
+import {
+  deriveJob,
+  dueOf,
+  eventBodySchema,
+  moneyOf,
+  summaryOf,
+  timeOf,
+  type EventBody,
+} from './index.ts';
 
 const id = (serial: number): string =>
   `00000000-0000-4000-8000-${String(serial).padStart(12, '0')}`;
@@ -66,6 +74,31 @@ describe('what can be done now', () => {
     const no = job(...asked, { type: 'answer', approval: id(3), yes: false });
     expect(summaryOf(no).refused).toEqual(['two hours more']);
     expect(timeOf(no).limitMinutes).toBe(60);
+  });
+});
+
+describe('what parts cost', () => {
+  const order = (price: number | null) => ({ type: 'order', what: 'PQ1', part: 'PQ1', price });
+
+  it('is the sum of what was ordered and not dropped, to the cent', () => {
+    const ordered = job(intake(), order(0.1), order(0.2), order(null), order(40), {
+      type: 'order-step',
+      order: id(5),
+      step: 'dropped',
+    });
+    expect(moneyOf(ordered)).toEqual({ spent: 0.3, limit: null });
+    expect(summaryOf(ordered)).toMatchObject({ money: 0.3, limitMoney: null });
+  });
+
+  it('is held against what was agreed, and what the owner granted since', () => {
+    const more = [
+      intake({ limitMoney: 50 }),
+      order(60),
+      { type: 'approval', found: 'two FETs', asks: 'more for parts', money: 25 },
+    ];
+    expect(moneyOf(job(...more))).toEqual({ spent: 60, limit: 50 });
+    expect(moneyOf(job(...more, { type: 'answer', approval: id(3), yes: true })).limit).toBe(75);
+    expect(moneyOf(job(...more, { type: 'answer', approval: id(3), yes: false })).limit).toBe(50);
   });
 });
 

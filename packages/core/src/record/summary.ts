@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { waitReasons } from './event.ts';
+import { waitReasons } from './kinds.ts';
 import type { Job } from './job.ts';
 
 /** The steps of a job in the order they are worked; none is forced. */
@@ -21,6 +21,9 @@ export const jobSummarySchema = z.strictObject({
   toOrder: z.array(z.string()),
   ordered: z.array(z.string()),
   minutes: z.number().min(0),
+  /** What its parts cost so far, and what may be spent on them. */
+  money: z.number().min(0).default(0),
+  limitMoney: z.number().min(0).nullable().default(null),
   /** What the owner was asked and has not answered. */
   asks: z.array(z.string()),
   /** What the owner said no to. */
@@ -67,11 +70,30 @@ export function timeOf(job: Job): { minutes: number; limitMinutes: number | null
   return { minutes, limitMinutes: limit === null ? null : limit + granted };
 }
 
+/** What parts cost that were ordered and not dropped, and what was agreed on with what the owner granted since. */
+export function moneyOf(job: Job): { spent: number; limit: number | null } {
+  const sum = (list: readonly number[]): number =>
+    Number(list.reduce((a, b) => a + b, 0).toFixed(2));
+  const limit = job.intake?.limitMoney ?? null;
+  const granted = job.approvals
+    .filter((one) => one.struck === null && one.answer?.yes)
+    .map(({ body }) => body.money ?? 0);
+  return {
+    spent: sum(
+      job.orders
+        .filter((one) => one.struck === null && one.step !== 'dropped')
+        .map(({ body }) => body.price ?? 0),
+    ),
+    limit: limit === null ? null : sum([limit, ...granted]),
+  };
+}
+
 export function summaryOf(job: Job): JobSummary {
   const standing = <T extends { struck: string | null }>(list: readonly T[]): T[] =>
     list.filter((one) => one.struck === null);
   const approvals = standing(job.approvals);
   const orders = standing(job.orders);
+  const { spent, limit } = moneyOf(job);
   return {
     readings: job.readings.length,
     done: stepsDone(job),
@@ -81,6 +103,8 @@ export function summaryOf(job: Job): JobSummary {
     toOrder: orders.filter((one) => one.step === 'to-order').map(({ body }) => body.what),
     ordered: orders.filter((one) => one.step === 'ordered').map(({ body }) => body.what),
     minutes: timeOf(job).minutes,
+    money: spent,
+    limitMoney: limit,
     asks: approvals.filter((one) => one.answer === null).map(({ body }) => body.asks),
     refused: approvals.filter((one) => one.answer?.yes === false).map(({ body }) => body.asks),
     handedOver: job.handedOver !== null,

@@ -1,8 +1,9 @@
 import { isBad, isGood } from '../readings/index.ts';
-import type { proofs } from '../record/index.ts';
+import type { FailureWay, proofs } from '../record/index.ts';
 import { traceJob } from '../trace/index.ts';
 import type { GoalId } from '../board/index.ts';
 import { effectsOf } from './effect.ts';
+import { failedHow } from './failed-how.ts';
 import type { Timeline } from './timeline.ts';
 
 export type Proof = (typeof proofs)[number];
@@ -17,6 +18,8 @@ export interface Grade {
   proof: Proof;
   /** Parts it was, by the record; empty where nothing points at one. */
   parts: string[];
+  /** How they had failed, where the record says it. */
+  how: FailureWay | null;
   steps: ProofStep[];
   /** What would make it better; empty where it is proven. */
   wanting: string;
@@ -40,6 +43,7 @@ export function gradeProof(timeline: Timeline): Grade {
     return {
       proof: 'not-found',
       parts: [],
+      how: null,
       steps: [{ text: 'Something was changed on the board', holds: false }],
       wanting: 'Nothing was changed, and no fault was measured on a part.',
     };
@@ -86,7 +90,13 @@ export function gradeProof(timeline: Timeline): Grade {
           : helped || measured
             ? 'supported'
             : 'by-elimination';
-  return { proof, parts, steps, wanting: wantingOf(proof, steps, named, stillOff) };
+  const how = failedHow(healthy.board, parts, {
+    change,
+    lifted: lifted !== null && parts.includes(lifted),
+    onPart: onPart.filter((one) => one.place < end),
+    before: first ? (readings.find((one) => one.judged.id === first.before) ?? null) : null,
+  });
+  return { proof, parts, how, steps, wanting: wantingOf(proof, steps, named, stillOff) };
 }
 
 function wantingOf(

@@ -14,6 +14,7 @@ import {
   openEnds,
   replacementFor,
   retestOf,
+  soakMinutes,
   timelineOf,
   verifyList,
   withoutEffect,
@@ -92,7 +93,7 @@ describe('how well a cause is proven, step by step', () => {
         ...walk(null),
       ),
     );
-    expect(grade).toMatchObject({ proof: 'proven', parts: ['F1'], wanting: '' });
+    expect(grade).toMatchObject({ proof: 'proven', parts: ['F1'], how: 'open', wanting: '' });
     expect(grade.steps.map((one) => one.holds)).toEqual([true, true, true, true, true]);
   });
 
@@ -114,7 +115,7 @@ describe('how well a cause is proven, step by step', () => {
         reading('3V3_ALW', 'ohms', 900),
       ),
     );
-    expect(grade).toMatchObject({ proof: 'proven', parts: ['C13'] });
+    expect(grade).toMatchObject({ proof: 'proven', parts: ['C13'], how: 'short' });
   });
 
   it('not proven: the board works while the part still reads off', () => {
@@ -126,7 +127,7 @@ describe('how well a cause is proven, step by step', () => {
         over('VIN_F', 'VIN_JACK', 'F1'),
       ),
     );
-    expect(grade.proof).toBe('supported');
+    expect(grade).toMatchObject({ proof: 'supported', how: 'joint' });
     expect(grade.wanting).toMatch(/still reads off/);
   });
 
@@ -138,6 +139,19 @@ describe('how well a cause is proven, step by step', () => {
       expect(grade.proof).toBe('several-changed');
       expect(grade.wanting).toMatch(/More than one thing/);
     }
+  });
+
+  it('how it had failed is said as far as the record says it', () => {
+    const changed = (...body: Body[]) => gradeProof(line(...body)).how;
+    const dead: Fault = { kind: 'dead', part: 'PU6' as PartRef };
+    expect(changed(...walk(dead, ['1V8_S5']), repair(['PU6']), ...walk(null, ['1V8_S5']))).toBe(
+      'dead',
+    );
+    expect(
+      changed(reading('1V8_S5', 'ohms', 0.3), repair(['C50']), reading('1V8_S5', 'ohms', 900)),
+    ).toBe('short');
+    expect(changed(repair(['U22'], 'reprogrammed'), ...walk(null))).toBe('contents');
+    expect(changed(repair(['F1']), ...walk(null))).toBeNull();
   });
 
   it('supported: one part changed and the board works, no point read both ways', () => {
@@ -321,6 +335,19 @@ describe('before it goes back', () => {
     const charging = list().find((one) => one.id === 'charging')!;
     expect(charging.how).toMatch(/pre-charge first/);
     expect(charging.caution).toMatch(/More than 2 A .*unplug the battery, keep away/);
+  });
+
+  it('the soak stands an hour, runs with its end, and is no longer running once its wait is over', () => {
+    const soak = (of: JobEvent[]) =>
+      verifyList(healthy, deriveJob(of)).find((one) => one.id === 'soak')!;
+    const until = '2026-01-05T11:30:00.000Z';
+    const begun = events({ type: 'wait', reason: 'soak', until, text: '' });
+    const wait = begun.at(-1)!.id;
+    expect(soakMinutes).toBe(60);
+    expect(soak(events())).toMatchObject({ title: 'A soak of 60 min', minutes: 60, wait: null });
+    expect(soak(begun).wait).toEqual({ id: wait, until });
+    expect(soak(events({ type: 'wait', reason: 'drying', until, text: '' })).wait).toBeNull();
+    expect(soak([...begun, ...events({ type: 'wait-over', wait }).slice(-1)]).wait).toBeNull();
   });
 
   it('what was passed before a change is open again after it', () => {

@@ -13,10 +13,14 @@ export interface VerifyItem {
   caution: string | null;
   state: 'open' | 'passed' | 'failed' | 'left-out';
   text: string;
+  /** Minutes it takes; null where it takes none. */
+  minutes: number | null;
+  /** The wait that was begun for it and is not over, with its end. */
+  wait: { id: string; until: string | null } | null;
 }
 
 /** A soak of a boot fault: common practice, no source. */
-const soakMinutes = 60;
+export const soakMinutes = 60;
 
 /** What to check from the board, the fault and what was touched; what was said before the last change is open again. */
 export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
@@ -35,7 +39,7 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
   const missing = job.findings.filter(
     (one) => one.struck === null && one.harmless === null && one.body.kind === 'missing',
   );
-  const items: (Omit<VerifyItem, 'state' | 'text'> | false)[] = [
+  const items: (Omit<VerifyItem, 'state' | 'text' | 'minutes' | 'wait'> | false)[] = [
     {
       id: 'goal',
       title: goal ? `The board ${goalTitle(board, goal)}` : 'It does what it was brought for',
@@ -119,10 +123,22 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
   const said = new Map(
     job.verified.filter((one) => !one.beforeRepair).map(({ body }) => [body.item, body] as const),
   );
+  const soak = job.waits.findLast(
+    (one) => one.struck === null && one.over === null && one.body.reason === 'soak',
+  );
   return items.flatMap((one): VerifyItem[] => {
     if (one === false) return [];
     const known = said.get(one.id);
-    return [{ ...one, state: known?.result ?? 'open', text: known?.text ?? '' }];
+    const isSoak = one.id === 'soak';
+    return [
+      {
+        ...one,
+        state: known?.result ?? 'open',
+        text: known?.text ?? '',
+        minutes: isSoak ? soakMinutes : null,
+        wait: isSoak && soak ? { id: soak.id, until: soak.body.until } : null,
+      },
+    ];
   });
 }
 

@@ -30,4 +30,5 @@ export const sums: readonly Sum[] = [
   preferredValues,
   markingSum,
 ];
+export { resistorMarking, threeDigits } from './markings.ts';
 export { copperOhmMetres, gaugeMillimetres } from './wires.ts';

@@ -1,4 +1,4 @@
-import type { Board, PartRef } from '@jiko/core/board';
+import { placeInScheme, type Board, type PartRef } from '@jiko/core/board';
 import { job, placeOn, type DemoJob } from './demo-log.ts';
 import { endedJobs } from './ended-jobs.ts';
 
@@ -113,6 +113,8 @@ export function demoJobs(boards: readonly Board[], now: Date): DemoJob[] {
         cause: 'A solder joint had cracked in the fall.',
         proof: 'proven',
         parts: ['PL7'],
+        how: 'joint',
+        ...placeInScheme(cairn, ['PL7']),
       });
     }),
     job(6, now, 3, (log) => {

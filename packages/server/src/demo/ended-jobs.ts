@@ -1,4 +1,4 @@
-import type { Board, PartRef } from '@jiko/core/board';
+import { placeInScheme, type Board, type PartRef } from '@jiko/core/board';
 import { job, placeOn, type DemoJob } from './demo-log.ts';
 
 /** One job ended in each other way. */
@@ -39,6 +39,8 @@ export function endedJobs(cairn: Board, fell: Board, beck: Board, now: Date): De
         proof: 'proven',
         reason: 'The port for the second screen is torn off its pads; the owner does without.',
         parts: ['U2'],
+        how: 'dead',
+        ...placeInScheme(fell, ['U2']),
       });
     }),
     job(10, now, 400, (log) => {

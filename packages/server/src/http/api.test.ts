@@ -1,6 +1,12 @@
-import { randomBytes, randomUUID } from 'node:crypto';
+import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { api, boardHistorySchema, largestAttachmentBytes, shelfSchema } from '@jiko/contract';
+import {
+  api,
+  boardHistorySchema,
+  largestAttachmentBytes,
+  largestFirmwareBytes,
+  shelfSchema,
+} from '@jiko/contract';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import { benchSetup, dictionaryBytes, dictionaryFrom, wholeDictionary } from '@jiko/core/powerup';
@@ -332,6 +338,43 @@ describe('pictures', () => {
   });
 });
 
+describe('contents of a flash', () => {
+  const contents = Buffer.concat([Buffer.from('settings'), Buffer.alloc(30 * 1024 * 1024, 0xff)]);
+  const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
+  const send = (job: string, id: string, sha256: string, bytes = contents): Promise<Response> => {
+    const form = new FormData();
+    form.append('id', id);
+    form.append('sha256', sha256);
+    form.append('file', new Blob([new Uint8Array(bytes)]), 'old.bin');
+    return fetch(base + api.jobFirmware(job), { method: 'POST', body: form });
+  };
+
+  it('of thirty megabytes come back as a file, byte by byte', async () => {
+    const [job, id] = [await openJob(), randomUUID()];
+    expect((await send(job, id, hashOf(contents))).status).toBe(201);
+    const back = await fetch(base + api.attachmentFile(id));
+    expect(back.headers.get('content-disposition')).toBe('attachment; filename=old.bin');
+    expect(Buffer.from(await back.arrayBuffer()).equals(contents)).toBe(true);
+  });
+
+  it('are refused where they are not what was hashed, or the hash is none', async () => {
+    const [job, id] = [await openJob(), randomUUID()];
+    const changed = await send(job, id, hashOf(Buffer.from('other')));
+    expect(changed.status).toBe(400);
+    expect(await changed.text()).toContain('changed on their way');
+    expect((await send(job, id, 'abc')).status).toBe(400);
+    expect((await send(randomUUID(), id, hashOf(contents))).status).toBe(404);
+    expect((await fetch(base + api.attachmentFile(id))).status).toBe(404);
+  });
+
+  it('beyond the largest flash are refused', async () => {
+    const large = Buffer.alloc(largestFirmwareBytes + 1);
+    const refused = await send(await openJob(), randomUUID(), hashOf(large), large);
+    expect(refused.status).toBe(413);
+    expect(((await refused.json()) as { detail: string }).detail).toContain('64 MB');
+  });
+});
+
 describe('the look of a board', () => {
   const photo = jpeg(500);
   const send = (id: string, side: string, board = 'beck-mini'): Promise<Response> => {
@@ -426,6 +469,35 @@ describe('what closed jobs teach of a board', () => {
     const habits = (await (await fetch(base + api.habits('beck-mini'))).json()) as unknown[];
     expect(habits).toEqual([{ part: 'R4', times: 1 }]);
     expect(await (await fetch(base + api.habits('nowhere'))).json()).toEqual([]);
+  });
+
+  it('teaches other boards of its scheme by the place a part has in it, and boards of another nothing', async () => {
+    const scheme = 'adapter / pfet / controller';
+    const id = await openJob();
+    const close: EventBody = {
+      type: 'close',
+      outcome: 'fixed',
+      cause: 'the main fuse',
+      proof: 'proven',
+      reason: '',
+      parts: ['R6'],
+      how: 'open',
+      scheme,
+      roles: ['fuse at main'],
+    };
+    await post(api.events(id), { events: [event(close)] });
+    const of = async (board: string, asked?: string): Promise<unknown> =>
+      (await fetch(base + api.habits(board, asked))).json();
+    const lesson = { role: 'fuse at main', times: 1, how: 'open' };
+    expect(await of('fell-13', scheme)).toEqual([lesson]);
+    expect(await of('fell-13', 'usb-c / nfet / pd')).toEqual([]);
+    expect(await of('fell-13')).toEqual([]);
+    // On its own board it counts by its part alone.
+    const own = await of('beck-mini', scheme);
+    expect(own).toContainEqual({ part: 'R6', times: 1, how: 'open' });
+    expect(own).not.toContainEqual(lesson);
+    await post(api.events(id), { events: [event({ type: 'lesson', counts: false, reason: '' })] });
+    expect(await of('fell-13', scheme)).toEqual([]);
   });
 
   it('a closed job still takes that it was taken out, and then teaches nothing', async () => {

@@ -19,7 +19,13 @@ export function jobRoutes(jobs: JobUseCases): Router {
     response.status(opened.value.recorded.length > 0 ? 201 : 200).json(opened.value);
   });
   router.get(api.habits(':id'), async (request, response) => {
-    response.json(await jobs.habits(String(request.params.id).slice(0, 64)));
+    const { scheme } = request.query;
+    response.json(
+      await jobs.habits(
+        String(request.params.id).slice(0, 64),
+        typeof scheme === 'string' && scheme !== '' ? scheme.slice(0, 200) : null,
+      ),
+    );
   });
   router.get(api.history(':id'), async (request, response) => {
     response.json(await jobs.history(String(request.params.id).slice(0, 64)));

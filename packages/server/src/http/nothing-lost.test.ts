@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { request as httpRequest } from 'node:http';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -290,12 +290,18 @@ describe('one job as a file', () => {
     });
   const saved = async (id: string): Promise<Uint8Array> =>
     new Uint8Array(await (await fetch(base + api.jobFile(id))).arrayBuffer());
-  const fullJob = async (): Promise<{ id: string; picture: string }> => {
-    const [id, picture] = [await openJob(), randomUUID()];
+  const flash = Buffer.from('boot, settings, identity');
+  const fullJob = async (): Promise<{ id: string; picture: string; firmware: string }> => {
+    const [id, picture, firmware] = [await openJob(), randomUUID(), randomUUID()];
     const form = new FormData();
     form.set('id', picture);
     form.set('file', new Blob([new Uint8Array(png(9, 9))]), 'C12.png');
     await fetch(base + api.jobAttachments(id), { method: 'POST', body: form });
+    const contents = new FormData();
+    contents.set('id', firmware);
+    contents.set('sha256', createHash('sha256').update(flash).digest('hex'));
+    contents.set('file', new Blob([new Uint8Array(flash)]), 'old.bin');
+    await fetch(base + api.jobFirmware(id), { method: 'POST', body: contents });
     await post(api.events(id), {
       events: [
         event(reading(1)),
@@ -307,11 +313,11 @@ describe('one job as a file', () => {
       'INSERT INTO job_event (id, job_id, who, at, body) VALUES ($1, $2, $3, now(), $4)',
       [randomUUID(), id, 'Bench 1', '{"type":"from-the-future","deep":{"er":[1,2]}}'],
     );
-    return { id, picture };
+    return { id, picture, firmware };
   };
 
   it('is taken over elsewhere unchanged: entries of all kinds, pictures, sheets, closed or not', async () => {
-    const { id, picture } = await fullJob();
+    const { id, picture, firmware } = await fullJob();
     const file = await saved(id);
     const there = await startBench();
     await there.asOwner('DELETE FROM board_version');
@@ -323,7 +329,7 @@ describe('one job as a file', () => {
     expect(await taken.json()).toMatchObject({
       id,
       entries: 5,
-      pictures: 1,
+      pictures: 2,
       sheets: 1,
       isNew: true,
     });
@@ -341,6 +347,8 @@ describe('one job as a file', () => {
       ),
     );
     expect(Buffer.from(theirs!).equals(Buffer.from(mine!))).toBe(true);
+    const kept = await (await fetch(there.base + api.attachmentFile(firmware))).arrayBuffer();
+    expect(Buffer.from(kept).equals(flash)).toBe(true);
     expect((await there.jobs.list()).find((row) => row.id === id)).toMatchObject({
       closed: 'repaired',
       intake: { device: 'Station 7' },

@@ -1,7 +1,13 @@
 import { createHash } from 'node:crypto';
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
 import { z } from 'zod';
-import { attachmentTypes, largestAttachmentBytes, type Imported } from '@jiko/contract';
+import {
+  firmwareType,
+  keptTypes,
+  largestAttachmentBytes,
+  largestFirmwareBytes,
+  type Imported,
+} from '@jiko/contract';
 import { loadSheet } from '@jiko/core/board';
 import { deriveJob, keptEventSchema, unkeepable } from '@jiko/core/record';
 import { jobProblem, type Outcome, type Refusal } from '../outcome.ts';
@@ -45,7 +51,7 @@ export const jobFileSchema = z.strictObject({
       z.strictObject({
         id: uuid,
         name: z.string().max(200),
-        type: z.enum(attachmentTypes),
+        type: z.enum(keptTypes),
         sha256: z.string().regex(/^[0-9a-f]{64}$/),
         file: path,
       }),
@@ -68,7 +74,7 @@ export interface SheetVersion {
 export interface KeptPicture {
   id: string;
   name: string;
-  type: (typeof attachmentTypes)[number];
+  type: (typeof keptTypes)[number];
   content: Buffer;
 }
 
@@ -103,7 +109,12 @@ export const largestJobFileBytes = 300 * 1024 ** 2;
 const largestUnpackedBytes = 600 * 1024 ** 2;
 const mostFiles = 2300;
 
-const extension = { 'image/png': 'png', 'image/jpeg': 'jpg', 'image/webp': 'webp' } as const;
+const extension = {
+  'image/png': 'png',
+  'image/jpeg': 'jpg',
+  'image/webp': 'webp',
+  [firmwareType]: 'bin',
+} as const;
 
 export function makeJobFiles(store: JobFileStore): JobFileUseCases {
   return {
@@ -119,7 +130,7 @@ export function makeJobFiles(store: JobFileStore): JobFileUseCases {
       const pictures = job.pictures.map(({ id: picture, name, type, content }) => {
         const file = `pictures/${picture}.${extension[type]}`;
         // Pictures are packed already.
-        files[file] = [content, { level: 0 }];
+        files[file] = [content, { level: type === firmwareType ? 6 : 0 }];
         return { id: picture, name, type, sha256: sha256(content), file };
       });
       const { createdAt, events } = job;
@@ -215,12 +226,13 @@ function readJobFile(
     const content = files[file];
     if (!content) return refuse(400, 'The file is not whole', `${file} is missing.`);
     const buffer = Buffer.from(content);
-    const checked = checkPicture(file, buffer);
+    const isFirmware = type === firmwareType;
+    const checked = isFirmware ? { ok: true as const, type } : checkPicture(file, buffer);
     if (!checked.ok) return checked;
     if (
       sha256(buffer) !== wanted ||
       checked.type !== type ||
-      buffer.length > largestAttachmentBytes
+      buffer.length > (isFirmware ? largestFirmwareBytes : largestAttachmentBytes)
     )
       return refuse(400, 'The file is damaged', `${file} is not what job.json says.`);
     pictures.push({ id, name, type, content: buffer });

@@ -1,6 +1,7 @@
 import type { Appended, BoardHistory, JobDetail, JobRow, NewJob } from '@jiko/contract';
 import {
   deriveJob,
+  habitsElsewhere,
   habitsOf,
   knownGoodOf,
   lessonOf,
@@ -27,6 +28,8 @@ export interface JobStore {
   find(id: string): Promise<JobDetail | null>;
   /** Changes with every entry and erasure; null where there is no such job. */
   version(id: string): Promise<string | null>;
+  /** What teaches of closed jobs on other boards of a scheme: how each ended and what was mended. */
+  lessonsOfScheme(scheme: string, butBoard: string): Promise<KeptEvent[][]>;
   /** All closed jobs on a board with their events. */
   closedOn(board: string): Promise<{ id: string; events: KeptEvent[] }[]>;
   /** Adds the job unless it is there, then its events; one transaction. */
@@ -48,8 +51,8 @@ export interface JobUseCases {
   record(id: string, events: readonly JobEvent[]): Promise<Outcome<Appended>>;
   /** Takes a customer's words, name and pictures out of a job; its technical record stays. */
   erase(id: string, event: JobEvent): Promise<Outcome<JobDetail>>;
-  /** Where closed jobs on a board ended. */
-  habits(board: string): Promise<Habit[]>;
+  /** Where closed jobs on a board ended, and those on others of its scheme. */
+  habits(board: string, scheme: string | null): Promise<Habit[]>;
   /** Closed jobs of a board, and what good boards read there. */
   history(board: string): Promise<BoardHistory>;
 }
@@ -125,8 +128,12 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
       const after = await store.find(id);
       return after ? { ok: true, value: after } : jobProblem(id);
     },
-    habits: async (board) =>
-      habitsOf((await store.closedOn(board)).map((one) => deriveJob(one.events))),
+    habits: async (board, scheme) => [
+      ...habitsOf((await store.closedOn(board)).map((one) => deriveJob(one.events))),
+      ...(scheme === null
+        ? []
+        : habitsElsewhere((await store.lessonsOfScheme(scheme, board)).map(deriveJob), scheme)),
+    ],
     async history(board) {
       const closed = (await store.closedOn(board)).map(({ id, events }) => ({
         id,
@@ -144,6 +151,7 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
                   proof: job.close.body.proof,
                   // What it would teach, were it not taken out.
                   parts: lessonOf({ ...job, teaches: true }),
+                  how: job.close.body.how ?? null,
                   cause: job.close.body.cause,
                   teaches: job.teaches,
                 },

@@ -27,7 +27,7 @@ export function makeJobFileStore(source: DataSource): JobFileStore {
         [id],
       )) as EventRow[];
       const pictures = (await source.query(
-        'SELECT id, name, type, content FROM attachment WHERE job_id = $1 ORDER BY added_at, id',
+        'SELECT id, name, type, content FROM attachment WHERE job_id = $1 ORDER BY id',
         [id],
       )) as KeptPicture[];
       const boards = new Set([

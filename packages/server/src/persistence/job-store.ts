@@ -49,6 +49,16 @@ const rawEvent = ({ id, who, at, body }: EventRow): KeptEvent => ({
 /** As far as this version can read it. */
 const eventOf = (row: EventRow): KeptEvent => keptEventSchema.parse(rawEvent(row));
 
+function byJob(rows: readonly EventRow[]): Map<string, KeptEvent[]> {
+  const found = new Map<string, KeptEvent[]>();
+  for (const row of rows) {
+    const known = found.get(row.job_id);
+    if (known) known.push(eventOf(row));
+    else found.set(row.job_id, [eventOf(row)]);
+  }
+  return found;
+}
+
 /** What the list shows in place of an intake this version cannot read. */
 const unreadable: Intake = intakeSchema.parse({
   board: 'unknown',
@@ -176,13 +186,19 @@ export function makeJobStore(source: DataSource): JobStore {
          WHERE j.closed IS NOT NULL AND j.intake->>'board' = $1 ORDER BY e.seq`,
         [board],
       );
-      const byJob = new Map<string, KeptEvent[]>();
-      for (const row of rows) {
-        const known = byJob.get(row.job_id);
-        if (known) known.push(eventOf(row));
-        else byJob.set(row.job_id, [eventOf(row)]);
-      }
-      return [...byJob].map(([id, events]) => ({ id, events }));
+      return [...byJob(rows)].map(([id, events]) => ({ id, events }));
+    },
+    async lessonsOfScheme(scheme, butBoard) {
+      const rows: EventRow[] = await source.query(
+        `SELECT e.id, e.job_id, e.seq, e.who, e.at, e.body FROM job_event e JOIN job j ON j.id = e.job_id
+         WHERE j.closed IS NOT NULL AND j.intake->>'board' <> $2
+           AND e.body->>'type' IN ('intake', 'repair', 'strike', 'close', 'reopen', 'lesson')
+           AND EXISTS (SELECT 1 FROM job_event c WHERE c.job_id = j.id
+             AND c.body->>'type' = 'close' AND c.body->>'scheme' = $1)
+         ORDER BY e.seq`,
+        [scheme, butBoard],
+      );
+      return [...byJob(rows).values()];
     },
     create: (id, events) =>
       source

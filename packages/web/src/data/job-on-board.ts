@@ -28,7 +28,7 @@ export function useHealthyBoard(
   const query = useQuery(jobSheetQuery(job));
   // Without them the sheet's own figures stand: nothing waits for what good boards read.
   const known = useQuery(historyQuery(job?.intake?.board ?? '')).data?.known;
-  const knownText = JSON.stringify(coldOf(known ?? []));
+  const knownText = JSON.stringify(knownNets(known ?? [], source));
   const benchText = JSON.stringify({ source, attached, lifted } satisfies BenchSetup);
   return useMemo(() => {
     if (!query.data) return { healthy: null, trouble: query.error?.message ?? null };
@@ -47,14 +47,19 @@ export function useHealthyBoard(
   }, [query.data, query.error, benchText, knownText]);
 }
 
-/** Cold values to ground as the usual meter takes them, with how many boards stand behind each. */
-const coldOf = (known: readonly KnownGood[]): KnownNet[] =>
-  known.flatMap(({ net, against, mode, polarity, median, count }) =>
-    against === null &&
-    (mode === 'ohms' || (mode === 'diode' && polarity === 'black-on-point')) &&
-    count >= leastGoodBoards
-      ? [{ net, mode, median, count }]
-      : [],
+/** Values to ground as the usual meter takes them, volts where all were read on this source. */
+const knownNets = (known: readonly KnownGood[], source: string): KnownNet[] =>
+  known.flatMap(
+    ({ net, against, mode, phase, polarity, median, spread, count, sources }): KnownNet[] => {
+      if (against !== null || count < leastGoodBoards) return [];
+      if (mode === 'volts' && phase !== 'cold')
+        return sources.length === 1 && sources[0] === source
+          ? [{ net, mode, phase, median, spread, count }]
+          : [];
+      return mode === 'ohms' || (mode === 'diode' && polarity === 'black-on-point')
+        ? [{ net, mode, median, count }]
+        : [];
+    },
   );
 
 const noSource =

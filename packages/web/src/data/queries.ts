@@ -77,10 +77,11 @@ export function jobSheetQuery(job: Job | null) {
 }
 
 /** Where closed jobs on a board ended: they make its faults likelier. */
-export const habitsQuery = (board: string) =>
+/** `scheme` also asks for what other boards of it teach. */
+export const habitsQuery = (board: string, scheme: string) =>
   queryOptions({
-    queryKey: ['habits', board],
-    queryFn: () => request(habitsSchema, api.habits(board)),
+    queryKey: ['habits', board, scheme],
+    queryFn: () => request(habitsSchema, api.habits(board, scheme)),
     enabled: board !== '',
     staleTime: 60_000,
   });

@@ -93,6 +93,7 @@ export function IntakeForm({
       limitText: values.limitText ?? '',
       happened: values.happened ?? [],
       limitMinutes: values.limitMinutes ?? null,
+      limitMoney: values.limitMoney ?? null,
       promised: values.promised || null,
     });
     const title = unknown.title.trim() || intake.device.slice(0, 80);
@@ -248,6 +249,9 @@ export function IntakeForm({
               suffix="min"
               style={{ width: '100%' }}
             />
+          </Form.Item>
+          <Form.Item name="limitMoney" label="Agreed for parts">
+            <InputNumber min={0} max={1_000_000} precision={2} style={{ width: '100%' }} />
           </Form.Item>
           <Form.Item name="limitText" label="Agreed limit in words" rules={[{ max: 200 }]}>
             <Input placeholder="No more than a new one is worth" />

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
-import { loadSheet, type Board, type GoalId } from '../../board/index.ts';
+import { loadSheet, roleOf, type Board, type GoalId } from '../../board/index.ts';
 import { listFaults, parseFault, type Fault } from '../../faults/index.ts';
 import { sharedDictionary } from '../../practice/index.ts';
+import type { Habit } from '../../record/index.ts';
 import { studyHealthyBoard, usualSetup, voltsPlace } from '../../powerup/index.ts';
 import { likeliestFirst, makeDiagnoser, noEvidence, noSigns, type Evidence } from '../index.ts';
 import { setLogPrior } from '../evidence/observations.ts';
@@ -94,6 +95,51 @@ describe('weights before any reading', () => {
     expect(after('other-source', 'helped')).toEqual([60, 1, 1]);
     expect(after('other-panel', 'no-change')).toEqual([1, 0.05, 1]);
     expect(after('other-panel', 'helped')).toEqual([1, 60, 1]);
+  });
+
+  describe('closed jobs', () => {
+    const of = (text: string, ...habits: Habit[]): number =>
+      knownFactor(board, faultOn(board, text), { findings: [], tried: [], habits });
+
+    it.each([
+      [1, 2],
+      [4, 3],
+      [16, 5],
+      [400, 5],
+    ])('%i that ended at a part raise it %i times', (times, factor) => {
+      expect(of('PU6:dead', { part: 'PU6', times })).toBe(factor);
+      expect(of('PU9:dead', { part: 'PU6', times })).toBe(1);
+    });
+
+    it('one that says how it failed teaches a quarter of another way', () => {
+      const short: Habit = { part: 'C50', times: 4, how: 'short' };
+      expect(of('C50:short', short)).toBe(3);
+      expect(of('C50:leak=100', short)).toBe(3);
+      expect(of('PU6:dead', { part: 'PU6', times: 4, how: 'joint' })).toBe(2);
+      expect(of('PU6.SW:off-value=0.7', { part: 'PU6', times: 4, how: 'value' })).toBe(3);
+      expect(of('U22:blank', { part: 'U22', times: 4, how: 'contents' })).toBe(3);
+      expect(of('F1:high=20', { part: 'F1', times: 4, how: 'open' })).toBe(3);
+      expect(of('U20.SW:trace-open', { part: 'U20', times: 4, how: 'joint' })).toBe(3);
+    });
+
+    it.each([
+      [1, 1.25],
+      [4, 1.5],
+      [400, 1.5],
+    ])(
+      '%i on other boards of the scheme raise what stands in the same place %f times',
+      (times, factor) => {
+        const role = roleOf(board, 'C50')!;
+        expect(of('C50:short', { role, times })).toBe(factor);
+        expect(of('C50:short', { role: 'capacitor at nowhere', times })).toBe(1);
+        expect(of('PWRBTN_SW:break=0', { role, times })).toBe(1);
+      },
+    );
+
+    it('both together stay within the bound', () => {
+      const role = roleOf(board, 'C50')!;
+      expect(of('C50:short', { part: 'C50', times: 100 }, { role, times: 100 })).toBe(5);
+    });
   });
 
   it('a board is rarely well, seldom ill in no list, and one in five has a second fault', () => {

@@ -1,6 +1,20 @@
-import type { Board, Chip, ChipKind, NetId, Part, PartKind } from '../../board/index.ts';
+import {
+  roleOf,
+  type Board,
+  type Chip,
+  type ChipKind,
+  type NetId,
+  type Part,
+  type PartKind,
+} from '../../board/index.ts';
 import type { Fault, SourceTrouble } from '../../faults/index.ts';
-import type { findingKinds, Habit, simpleResults, simpleThings } from '../../record/index.ts';
+import type {
+  FailureWay,
+  findingKinds,
+  Habit,
+  simpleResults,
+  simpleThings,
+} from '../../record/index.ts';
 
 /**
  * How often things fail before anything is read: weights against each other, not per cent. All are
@@ -112,7 +126,7 @@ export interface Tried {
 export interface Known {
   findings: readonly Finding[];
   tried: readonly Tried[];
-  /** How often closed jobs on this board were mended at a part. */
+  /** How often closed jobs were mended at a part, on this board or on others of its scheme. */
   habits: readonly Habit[];
   /** Parts worked on without effect. */
   doubted?: readonly string[];
@@ -122,6 +136,11 @@ export interface Known {
 const habitFactor = 1;
 /** However many jobs ended there: one habit is not to drown what is read. */
 const mostHabitFactor = 5;
+/** A part that failed in one way is so much of a lesson for its other ways. A guess. */
+const otherWay = 0.25;
+/** What other boards of the scheme teach of parts in the same place, and at most. Guesses. */
+const schemeFactor = 0.25;
+const mostSchemeFactor = 1.5;
 /** What was reflowed or programmed anew without effect is so much less likely. A guess. */
 const doubtedFactor = 0.25;
 
@@ -136,13 +155,64 @@ export function knownFactor(
   fault: Fault,
   { findings, tried, habits, doubted = [] }: Known,
 ): number {
-  const times = habits.find((one) => 'part' in fault && one.part === fault.part)?.times ?? 0;
   return (
     findingFactor(board, fault, findings) *
     triedFactor(board, fault, tried) *
-    Math.min(mostHabitFactor, 1 + habitFactor * Math.sqrt(times)) *
+    habitFactorOf(board, fault, habits) *
     ('part' in fault && doubted.includes(fault.part) ? doubtedFactor : 1)
   );
+}
+
+/** What closed jobs make of a fault: by its part and the way that failed, weakly by its place in the scheme. */
+function habitFactorOf(board: Board, fault: Fault, habits: readonly Habit[]): number {
+  if (!('part' in fault) || habits.length === 0) return 1;
+  const way = wayOf(fault);
+  const times = (which: (one: Habit) => boolean): number =>
+    habits.reduce((sum, one) => {
+      if (!which(one)) return sum;
+      const isOther = one.how !== undefined && way !== null && one.how !== way;
+      return sum + one.times * (isOther ? otherWay : 1);
+    }, 0);
+  const own = times((one) => 'part' in one && one.part === fault.part);
+  const role = habits.some((one) => 'role' in one) ? roleOf(board, fault.part) : null;
+  const elsewhere = role === null ? 0 : times((one) => 'role' in one && one.role === role);
+  return Math.min(
+    mostHabitFactor,
+    (1 + habitFactor * Math.sqrt(own)) *
+      Math.min(mostSchemeFactor, 1 + schemeFactor * Math.sqrt(elsewhere)),
+  );
+}
+
+/** The way a closing would name a fault by; null where none fits. */
+function wayOf(fault: Fault): FailureWay | null {
+  switch (fault.kind) {
+    case 'open':
+    case 'high':
+      return 'open';
+    case 'pins-short':
+    case 'all-short':
+    case 'pin-short':
+    case 'short':
+    case 'nets-joined':
+      return 'short';
+    case 'dead':
+    case 'output-dead':
+    case 'weak':
+    case 'stuck':
+      return 'dead';
+    case 'drift':
+    case 'off-value':
+      return 'value';
+    case 'trace-open':
+    case 'break':
+      return 'joint';
+    case 'corrupt':
+    case 'stops':
+    case 'blank':
+      return 'contents';
+    default:
+      return null;
+  }
 }
 
 /** The table below is guesses: it is believed this much, as a power of each weight. */

@@ -44,7 +44,11 @@ export function CameIn({ id, job, healthy, onRecord }: DoorPart) {
     ['Promised', intake.promised ? dayjs(intake.promised).format('dddd D MMMM') : ''],
     [
       'Agreed',
-      [intake.limitMinutes === null ? '' : `${intake.limitMinutes} min`, intake.limitText]
+      [
+        intake.limitMinutes === null ? '' : `${intake.limitMinutes} min`,
+        intake.limitMoney === null ? '' : `${intake.limitMoney.toFixed(2)} for parts`,
+        intake.limitText,
+      ]
         .filter(Boolean)
         .join(', '),
     ],

@@ -1,7 +1,7 @@
 import { Button, Input, InputNumber, Select } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
-import { dueOf, summaryOf, timeOf, waitReasons } from '@jiko/core/record';
+import { dueOf, summaryOf, moneyOf, timeOf, waitReasons } from '@jiko/core/record';
 import type { DoorPart } from './door-part.ts';
 
 type Reason = (typeof waitReasons)[number];
@@ -103,13 +103,17 @@ const nextStep = {
 
 function Orders({ job, healthy, onRecord }: DoorPart) {
   const [what, setWhat] = useState('');
+  const [price, setPrice] = useState<number | null>(null);
   const { board } = healthy;
+  const { spent, limit } = moneyOf(job);
+  const isOver = limit !== null && spent > limit;
   const keep = (): void => {
     if (what.trim() === '') return;
     const ref = what.trim().split(/[\s,]/)[0] ?? '';
     const known = [...board.parts, ...board.chips].some((one) => one.ref === ref);
-    onRecord({ type: 'order', what: what.trim(), part: known ? ref : null });
+    onRecord({ type: 'order', what: what.trim(), part: known ? ref : null, price });
     setWhat('');
+    setPrice(null);
   };
   return (
     <div className="desk-part">
@@ -121,6 +125,7 @@ function Orders({ job, healthy, onRecord }: DoorPart) {
             <div className="desk-row" key={id}>
               <span>
                 {body.what}{' '}
+                {body.price !== null && <span className="quiet">{body.price.toFixed(2)} </span>}
                 <span className={step === 'to-order' ? 'tone-warn' : 'quiet'}>
                   {step === 'to-order' ? 'to order' : 'on its way'}
                 </span>
@@ -143,6 +148,13 @@ function Orders({ job, healthy, onRecord }: DoorPart) {
             </div>
           );
         })}
+      {(spent > 0 || limit !== null) && (
+        <div className={isOver ? 'tone-bad' : 'quiet'}>
+          Parts {spent.toFixed(2)}
+          {limit === null ? '' : ` of ${limit.toFixed(2)} agreed`}
+          {isOver ? ': ask before going on' : ''}
+        </div>
+      )}
       <div className="desk-form">
         <Input
           aria-label="Part to order"
@@ -151,6 +163,17 @@ function Orders({ job, healthy, onRecord }: DoorPart) {
           maxLength={200}
           onChange={(event) => setWhat(event.target.value)}
           onPressEnter={keep}
+        />
+        <InputNumber
+          aria-label="What it costs"
+          placeholder="costs"
+          min={0}
+          max={1_000_000}
+          precision={2}
+          value={price}
+          onChange={setPrice}
+          onPressEnter={keep}
+          style={{ width: 90 }}
         />
         <Button onClick={keep}>To order</Button>
       </div>
@@ -195,12 +218,14 @@ function Approvals({ job, onRecord }: DoorPart) {
   const [found, setFound] = useState('');
   const [asks, setAsks] = useState('');
   const [minutes, setMinutes] = useState<number | null>(null);
+  const [money, setMoney] = useState<number | null>(null);
   const keep = (): void => {
     if (found.trim() === '' || asks.trim() === '') return;
-    onRecord({ type: 'approval', found: found.trim(), asks: asks.trim(), minutes });
+    onRecord({ type: 'approval', found: found.trim(), asks: asks.trim(), minutes, money });
     setFound('');
     setAsks('');
     setMinutes(null);
+    setMoney(null);
   };
   return (
     <div className="desk-part">
@@ -211,6 +236,7 @@ function Approvals({ job, onRecord }: DoorPart) {
             <span>
               {body.found} Asked: {body.asks}
               {body.minutes === null ? '' : `, ${body.minutes} min more`}
+              {body.money === null ? '' : `, ${body.money.toFixed(2)} more for parts`}
               {answer && (
                 <strong className={answer.yes ? 'tone-good' : 'tone-bad'}>
                   {answer.yes ? ' Yes' : ' No'}
@@ -261,6 +287,17 @@ function Approvals({ job, onRecord }: DoorPart) {
           onChange={setMinutes}
           onPressEnter={keep}
           style={{ width: 100 }}
+        />
+        <InputNumber
+          aria-label="More for parts"
+          placeholder="parts"
+          min={0}
+          max={1_000_000}
+          precision={2}
+          value={money}
+          onChange={setMoney}
+          onPressEnter={keep}
+          style={{ width: 90 }}
         />
         <Button onClick={keep}>Ask</Button>
       </div>

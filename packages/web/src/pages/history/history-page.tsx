@@ -6,7 +6,7 @@ import type { BoardHistory } from '@jiko/contract';
 import { formatQuantity } from '@jiko/core/units';
 import { leastGoodBoards, unitOf } from '@jiko/core/readings';
 import { boardQuery, historyQuery } from '../../data/queries.ts';
-import { outcomeText } from '../../widgets/outcome-text.ts';
+import { failureText, outcomeText } from '../../widgets/outcome-text.ts';
 
 type Lesson = BoardHistory['lessons'][number];
 type Known = BoardHistory['known'][number];
@@ -56,6 +56,7 @@ export function HistoryPage() {
             dataSource={typical}
             columns={[
               { title: 'Part', dataIndex: 'part', className: 'mono' },
+              { title: 'How', dataIndex: 'how' },
               { title: 'Jobs', dataIndex: 'times' },
               { title: 'Proven', dataIndex: 'proven' },
               { title: 'What it was', dataIndex: 'cause' },
@@ -68,7 +69,8 @@ export function HistoryPage() {
           <h2>What good ones read</h2>
           <p className="quiet">
             From jobs that ended fixed, after their last repair. Cold values of {leastGoodBoards}{' '}
-            boards and more stand before rules of thumb and guesses of the sheet.
+            boards and more, and volts all read on the source of the job at hand, stand before rules
+            of thumb and guesses of the sheet.
           </p>
           <Table<Known>
             size="small"
@@ -137,7 +139,7 @@ const text = (value: number, { mode }: Known): string =>
 /** Parts at which jobs ended, most often first, with what proved them. */
 function typicalOf(
   lessons: readonly Lesson[],
-): { part: string; times: number; proven: string; cause: string }[] {
+): { part: string; how: string; times: number; proven: string; cause: string }[] {
   const byPart = new Map<string, Lesson[]>();
   for (const lesson of lessons)
     if (lesson.teaches)
@@ -145,6 +147,7 @@ function typicalOf(
   return [...byPart]
     .map(([part, own]) => ({
       part,
+      how: [...new Set(own.flatMap((one) => (one.how ? [failureText[one.how]] : [])))].join(', '),
       times: own.length,
       proven: `${own.filter((one) => one.proof === 'proven').length} of ${own.length}`,
       cause: [...new Set(own.map((one) => one.cause))].slice(0, 3).join(' · '),

@@ -100,6 +100,19 @@ function Spent({ minutes, limit }: { minutes: number; limit: number | null }) {
   );
 }
 
+/** What parts cost, against what was agreed; nothing where no price was written down. */
+function SpentMoney({ spent, limit }: { spent: number; limit: number | null }) {
+  if (spent === 0) return null;
+  const over = limit !== null && spent > limit;
+  return (
+    <div className={over ? 'tone-bad' : 'quiet'}>
+      {spent.toFixed(2)}
+      {limit === null ? ' parts' : ` of ${limit.toFixed(2)}`}
+      {over ? ', beyond' : ''}
+    </div>
+  );
+}
+
 function Promised({ day, closed }: { day: string | null; closed: boolean }) {
   if (!day) return <span className="quiet">no day</span>;
   const days = dayjs(day).startOf('day').diff(dayjs().startOf('day'), 'day');
@@ -201,7 +214,7 @@ function JobGroup({ title, rows, isFirst }: { title: string; rows: Listed[]; isF
         </colgroup>
         <thead className={isFirst ? '' : 'only-heard'}>
           <tr>
-            {['Device', 'Board', 'How far', 'Now', 'Promised', 'Time'].map((name) => (
+            {['Device', 'Board', 'How far', 'Now', 'Promised', 'Spent'].map((name) => (
               <th key={name} scope="col">
                 {name}
               </th>
@@ -225,6 +238,7 @@ function JobGroup({ title, rows, isFirst }: { title: string; rows: Listed[]; isF
               </td>
               <td>
                 <Spent minutes={row.summary.minutes} limit={row.intake.limitMinutes ?? null} />
+                <SpentMoney spent={row.summary.money} limit={row.summary.limitMoney} />
               </td>
             </tr>
           ))}

@@ -6,14 +6,15 @@ import { drawnPicture, type NetId, type PartRef, type Side } from '@jiko/core/bo
 import { evidenceOf } from '@jiko/core/diagnosis';
 import { type Trace } from '@jiko/core/trace';
 import { findingEffects, powerPath } from '@jiko/core/prepare';
-import { liftedParts, type EventInput, type Habit } from '@jiko/core/record';
+import { liftedParts, type EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { useBeside } from '../../data/beside.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { request } from '../../data/http.ts';
 import { sendBoardPicture } from '../../data/pictures.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
-import { jobSheetQuery, habitsQuery, lookQuery } from '../../data/queries.ts';
+import { useHabits } from '../../data/habits.ts';
+import { jobSheetQuery, lookQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { BoardView } from './board-view.tsx';
@@ -23,7 +24,6 @@ import { PartPanel, type Marked } from './part-panel.tsx';
 import { snapTo, spotsOn } from './picture-places.ts';
 import './look.css';
 
-const noHabits: Habit[] = [];
 const nothing: BoardLook = { pictures: [], places: [] };
 
 /** The board picture: what is seen on it, and where its parts are. */
@@ -44,7 +44,7 @@ function LookView({ id, job, healthy, trace, bench }: JobViewProps) {
     () => ({ source, attached, lifted: lifted === '' ? [] : lifted.split(' ') }),
     [source, attached, lifted],
   );
-  const habits = useQuery(habitsQuery(board.id)).data ?? noHabits;
+  const habits = useHabits(board);
   const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
   const { diagnosis } = useDiagnosis(sheet.data, setup, evidence, { phase: 'cold', side: '' });
   const effects = useMemo(

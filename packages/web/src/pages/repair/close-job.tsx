@@ -3,15 +3,23 @@ import { Alert, Button, Input, Popconfirm, Radio, Select, Space } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { api, jobDetailSchema } from '@jiko/contract';
-import type { Board } from '@jiko/core/board';
-import { lessonOf, outcomes, type EventInput, type Job, type Outcome } from '@jiko/core/record';
+import { placeInScheme, type Board } from '@jiko/core/board';
+import {
+  failureWays,
+  lessonOf,
+  outcomes,
+  type EventInput,
+  type FailureWay,
+  type Job,
+  type Outcome,
+} from '@jiko/core/record';
 import type { Grade } from '@jiko/core/repair';
 import { useBench } from '../../data/bench.ts';
 import type { BenchState } from '../../data/bench-state.ts';
 import { postJson, request } from '../../data/http.ts';
 import { jobQuery } from '../../data/queries.ts';
 import { useOutbox } from '../../offline/outbox.ts';
-import { outcomeText } from '../../widgets/outcome-text.ts';
+import { failureText, outcomeText } from '../../widgets/outcome-text.ts';
 import { LeftOver, type Left } from './left-over.tsx';
 import { proofText } from './proof-card.tsx';
 
@@ -63,10 +71,12 @@ function CloseForm({
   const [outcome, setOutcome] = useState<Outcome | null>(null);
   const [cause, setCause] = useState('');
   const [chosen, setParts] = useState<string[] | null>(null);
+  const [saidHow, setHow] = useState<FailureWay | null>(null);
   const [reason, setReason] = useState('');
   const [left, setLeft] = useState<Left>([]);
   const [said, say] = useState<string | null>(null);
   const parts = chosen ?? grade.parts;
+  const how = saidHow ?? grade.how;
   const close = (): void => {
     if (!outcome) return say('Say how it ends.');
     if (outcome === 'fixed' && cause.trim() === '' && parts.length === 0)
@@ -79,7 +89,8 @@ function CloseForm({
       // What the record holds, not what one would like it to.
       proof: outcome === 'not-found' ? 'not-found' : grade.proof,
       reason: reason.trim(),
-      ...(parts.length > 0 ? { parts } : {}),
+      ...(parts.length > 0 ? { parts, ...placeInScheme(board, parts) } : {}),
+      ...(parts.length > 0 && how !== null ? { how } : {}),
       ...(outcome === 'not-found' && left.length > 0 ? { left } : {}),
     });
   };
@@ -109,6 +120,17 @@ function CloseForm({
         />
       </label>
       <label>
+        <span>How it had failed</span>
+        <Radio.Group
+          aria-label="How it had failed"
+          optionType="button"
+          size="small"
+          options={failureWays.map((value) => ({ value, label: failureText[value] }))}
+          value={how}
+          onChange={(event) => setHow(event.target.value as FailureWay)}
+        />
+      </label>
+      <label>
         <span>In the owner’s words</span>
         <Input
           maxLength={1000}
@@ -135,7 +157,9 @@ function CloseForm({
         <strong>{proofText[outcome === 'not-found' ? 'not-found' : grade.proof]}</strong>, by what
         is recorded. Closed jobs teach the next ones.
       </p>
-      {outcome === 'not-found' && <LeftOver job={job} bench={bench} onLeft={setLeft} />}
+      {outcome === 'not-found' && (
+        <LeftOver board={board} job={job} bench={bench} onLeft={setLeft} />
+      )}
       {said && <p className="tone-bad">{said}</p>}
       <Button type="primary" onClick={close}>
         Close the job
@@ -163,7 +187,7 @@ function Reopen({
       {lessonOf({ ...job, teaches: true }).length > 0 && (
         <p>
           {job.teaches
-            ? `It teaches the next jobs on this board: ${lessonOf(job).join(', ')} is likelier there.`
+            ? `It teaches the next jobs on this board: ${lessonOf(job).join(', ')} is likelier there, and weakly what stands in the same place on boards of the same scheme.`
             : 'It was taken out: it teaches the next jobs nothing.'}{' '}
           <Button
             size="small"

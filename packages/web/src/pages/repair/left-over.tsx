@@ -1,29 +1,32 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { evidenceOf } from '@jiko/core/diagnosis';
-import { liftedParts, type EventInput, type Habit, type Job } from '@jiko/core/record';
+import type { Board } from '@jiko/core/board';
+import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import type { BenchState } from '../../data/bench-state.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
-import { habitsQuery, jobSheetQuery } from '../../data/queries.ts';
+import { useHabits } from '../../data/habits.ts';
+import { jobSheetQuery } from '../../data/queries.ts';
 
 export type Left = NonNullable<Extract<EventInput, { type: 'close' }>['left']>;
 
-const noHabits: Habit[] = [];
 /** Less likely ones help nobody. */
 const leastProbability = 0.01;
 
 /** The suspects that stand when a job is given up: the next person starts there. */
 export function LeftOver({
+  board,
   job,
   bench,
   onLeft,
 }: {
+  board: Board;
   job: Job;
   bench: BenchState;
   onLeft: (left: Left) => void;
 }) {
   const sheet = useQuery(jobSheetQuery(job));
-  const habits = useQuery(habitsQuery(job.intake?.board ?? '')).data ?? noHabits;
+  const habits = useHabits(board);
   const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
   const setup = useMemo(
     () => ({ source: bench.source, attached: bench.attached, lifted: liftedParts(job) }),

@@ -1,7 +1,7 @@
-import { Alert, Button, Checkbox, Input, InputNumber, Select, Upload } from 'antd';
+import { Alert, Button, Checkbox, Input, Select } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
-import { netOf, type Board } from '@jiko/core/board';
+import type { Board } from '@jiko/core/board';
 import {
   partOrigins,
   repairActions,
@@ -9,7 +9,8 @@ import {
   type EventInput,
   type Job,
 } from '@jiko/core/record';
-import { actionCautions, replacementFor } from '@jiko/core/repair';
+import { actionCautions, markingTrouble, replacementFor } from '@jiko/core/repair';
+import { Firmware, KeptFirmware } from './firmware.tsx';
 import { FromShelf } from './from-shelf.tsx';
 
 type Action = (typeof repairActions)[number];
@@ -41,10 +42,12 @@ const partsOf = (board: Board): { value: string; label: string }[] => [
 
 /** What is done on the board, with its caution before it and the part that is fitted. */
 export function RepairLog({
+  id,
   board,
   job,
   onRecord,
 }: {
+  id: string;
   board: Board;
   job: Job;
   onRecord: (...bodies: EventInput[]) => string[];
@@ -60,6 +63,7 @@ export function RepairLog({
   const isFitted = action === 'replaced' || action === 'refitted';
   const wants =
     action === 'replaced' ? parts.flatMap((ref) => replacementFor(board, ref) ?? []) : [];
+  const odd = isFitted ? parts.flatMap((ref) => markingTrouble(board, ref, marking) ?? []) : [];
   const keep = (): void => {
     if (parts.length === 0 && text.trim() === '')
       return say('Name the part, or say what was done.');
@@ -142,6 +146,11 @@ export function RepairLog({
         <strong>Caution. </strong>
         {actionCautions[action]}
       </div>
+      {odd.map((one) => (
+        <p key={one} className="tone-bad" role="alert">
+          {one}
+        </p>
+      ))}
       {wants.map((one) => (
         <p key={one.ref} className="wants">
           <strong>What another {one.ref} has to match: </strong>
@@ -164,8 +173,9 @@ export function RepairLog({
       {from === 'donor' && !measured && (
         <p className="tone-warn">A spare is measured before it is fitted.</p>
       )}
-      {action === 'reprogrammed' && <Firmware board={board} onRecord={onRecord} />}
+      {action === 'reprogrammed' && <Firmware job={id} board={board} onRecord={onRecord} />}
       <Slip options={options} onRecord={onRecord} />
+      <KeptFirmware job={job} onRecord={onRecord} />
       {done.length > 0 && (
         <ul className="done-list">
           {done.map((one) => (
@@ -238,121 +248,6 @@ function Slip({
       >
         Write it down
       </Button>
-    </div>
-  );
-}
-
-/** A flash programmed: its volts, its old contents saved first, what was written read back. */
-function Firmware({
-  board,
-  onRecord,
-}: {
-  board: Board;
-  onRecord: (...bodies: EventInput[]) => string[];
-}) {
-  const flashes = board.chips.filter((one) => one.kind === 'flash');
-  const [part, setPart] = useState<string | null>(flashes[0]?.ref ?? null);
-  const flash = flashes.find((one) => one.ref === part);
-  const supply = flash?.pins.get('VCC');
-  const rail = supply === undefined ? null : netOf(board, supply);
-  const [volts, setVolts] = useState<number | null>(rail?.volts ?? null);
-  const [saved, setSaved] = useState<{ name: string; sha256: string; bytes: number } | null>(null);
-  const [verified, setVerified] = useState(false);
-  const [said, say] = useState<string | null>(null);
-  if (flashes.length === 0) return <p className="quiet">The sheet names no flash.</p>;
-  const also = rail
-    ? [...board.chips, ...board.parts]
-        .filter((one) =>
-          'behaviours' in one
-            ? one.ref !== part && [...one.pins.values()].includes(rail.id)
-            : one.kind !== 'capacitor' && one.pins.some((pin) => pin.net === rail.id),
-        )
-        .map((one) => one.ref)
-    : [];
-  const take = async (file: File): Promise<void> => {
-    const bytes = await file.arrayBuffer();
-    if (bytes.byteLength === 0) return say('This file is empty: read the flash again.');
-    const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
-    const content = new Uint8Array(bytes);
-    if (content.every((one) => one === content[0]))
-      say('Every byte of it is the same: a blank flash, or a clip that does not touch.');
-    else say(null);
-    setSaved({
-      name: file.name.slice(0, 200),
-      bytes: bytes.byteLength,
-      sha256: Array.from(hash, (one) => one.toString(16).padStart(2, '0')).join(''),
-    });
-  };
-  return (
-    <div className="firmware" aria-label="Firmware">
-      <div className="log-line">
-        <Select
-          aria-label="Flash"
-          style={{ width: 220 }}
-          value={part}
-          onChange={setPart}
-          options={flashes.map((one) => ({
-            value: one.ref as string,
-            label: `${one.ref} · ${one.title}`,
-          }))}
-        />
-        <InputNumber
-          aria-label="Volts of the programmer"
-          placeholder="programmer, V"
-          min={0}
-          max={6}
-          step={0.1}
-          value={volts}
-          onChange={setVolts}
-        />
-        <Upload
-          showUploadList={false}
-          beforeUpload={(file) => {
-            void take(file).catch(() => say('This file cannot be read.'));
-            return false;
-          }}
-        >
-          <Button>{saved ? 'Another file' : 'Old contents, as saved'}</Button>
-        </Upload>
-        <Checkbox checked={verified} onChange={(event) => setVerified(event.target.checked)}>
-          read back and compared
-        </Checkbox>
-        <Button
-          disabled={part === null || volts === null}
-          onClick={() => {
-            if (!saved)
-              return say(
-                'Save the old contents first: identity and settings of the board live in them.',
-              );
-            onRecord({ type: 'firmware', part: part!, volts: volts!, saved, verified, text: '' });
-            setSaved(null);
-            setVerified(false);
-          }}
-        >
-          Write down
-        </Button>
-      </div>
-      {rail && (
-        <p
-          className={
-            volts !== null && rail.volts !== null && volts > rail.volts * 1.05
-              ? 'tone-bad'
-              : 'quiet'
-          }
-        >
-          {part} runs from {rail.id}
-          {rail.volts === null ? '' : `, ${rail.volts} V: the programmer gives no more than that`}.
-          {also.length > 0 && ` A clip feeds these too: ${also.join(', ')}.`} It explains a board
-          that does not start its code; no rail that is missing.
-        </p>
-      )}
-      {saved && (
-        <p className="quiet">
-          {saved.name}, {saved.bytes} bytes, SHA-256 {saved.sha256.slice(0, 16)}… is written into
-          the record; keep the file itself with the job.
-        </p>
-      )}
-      {said && <p className="tone-bad">{said}</p>}
     </div>
   );
 }

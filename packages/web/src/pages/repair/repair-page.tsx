@@ -45,7 +45,7 @@ function RepairView({ id, job, events, healthy, trace, bench, onBench }: JobView
   return (
     <div className="repair">
       <section className="repair-main" aria-label="Repair">
-        <RepairLog board={board} job={job} onRecord={keep} />
+        <RepairLog id={id} board={board} job={job} onRecord={keep} />
         <RetestCard
           healthy={healthy}
           job={job}
@@ -55,7 +55,7 @@ function RepairView({ id, job, events, healthy, trace, bench, onBench }: JobView
           onBench={onBench}
           onRecord={(body) => keep(body)}
         />
-        <VerifyCard items={verify} onRecord={(body) => keep(body)} />
+        <VerifyCard items={verify} onRecord={keep} />
         <CloseJob id={id} job={job} board={board} grade={grade} bench={bench} onRecord={keep} />
       </section>
       <aside className="repair-side" aria-label="Where it stands">

@@ -1,5 +1,6 @@
 import { Button, Input } from 'antd';
-import { useState } from 'react';
+import dayjs from 'dayjs';
+import { useEffect, useState } from 'react';
 import type { EventInput } from '@jiko/core/record';
 import type { VerifyItem } from '@jiko/core/repair';
 
@@ -16,13 +17,17 @@ export function VerifyCard({
   onRecord,
 }: {
   items: readonly VerifyItem[];
-  onRecord: (body: EventInput) => void;
+  onRecord: (...bodies: EventInput[]) => void;
 }) {
   const [text, setText] = useState<{ [id: string]: string }>({});
   const open = items.filter((one) => one.state === 'open').length;
-  const say = (item: string, result: 'passed' | 'failed' | 'left-out'): void => {
-    onRecord({ type: 'verify', item, result, text: text[item]?.trim() ?? '' });
-    setText({ ...text, [item]: '' });
+  const say = ({ id, wait }: VerifyItem, result: 'passed' | 'failed' | 'left-out'): void => {
+    onRecord(
+      { type: 'verify', item: id, result, text: text[id]?.trim() ?? '' },
+      // Its wait ends with the answer.
+      ...(wait ? [{ type: 'wait-over' as const, wait: wait.id }] : []),
+    );
+    setText({ ...text, [id]: '' });
   };
   return (
     <section className="card" aria-label="Before it goes back">
@@ -40,6 +45,15 @@ export function VerifyCard({
               </span>
               {one.text && <span className="quiet"> {one.text}</span>}
               <div className="quiet">{one.how}</div>
+              {one.minutes !== null && one.state === 'open' && (
+                <Running
+                  minutes={one.minutes}
+                  wait={one.wait}
+                  onBegin={(until) =>
+                    onRecord({ type: 'wait', reason: 'soak', until, text: one.title })
+                  }
+                />
+              )}
               {one.caution && (
                 <div className="caution-line" role="note">
                   <strong>Caution. </strong>
@@ -56,13 +70,13 @@ export function VerifyCard({
               onChange={(event) => setText({ ...text, [one.id]: event.target.value })}
             />
             <span className="answers">
-              <Button size="small" onClick={() => say(one.id, 'passed')}>
+              <Button size="small" onClick={() => say(one, 'passed')}>
                 Passed
               </Button>
-              <Button size="small" danger onClick={() => say(one.id, 'failed')}>
+              <Button size="small" danger onClick={() => say(one, 'failed')}>
                 Failed
               </Button>
-              <Button size="small" onClick={() => say(one.id, 'left-out')}>
+              <Button size="small" onClick={() => say(one, 'left-out')}>
                 Leave out
               </Button>
             </span>
@@ -70,5 +84,42 @@ export function VerifyCard({
         ))}
       </ul>
     </section>
+  );
+}
+
+/** A test that takes its time: begun, running until its end, or over and to be answered. */
+function Running({
+  minutes,
+  wait,
+  onBegin,
+}: {
+  minutes: number;
+  wait: VerifyItem['wait'];
+  onBegin: (until: string) => void;
+}) {
+  const [now, setNow] = useState(() => dayjs());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(dayjs()), 10_000);
+    return () => clearInterval(timer);
+  }, []);
+  if (!wait)
+    return (
+      <Button
+        size="small"
+        onClick={() => onBegin(dayjs().add(minutes, 'minute').toDate().toISOString())}
+      >
+        Begin it now
+      </Button>
+    );
+  const end = wait.until === null ? null : dayjs(wait.until);
+  const left = end === null ? null : Math.ceil(end.diff(now, 'minute', true));
+  return (
+    <div role="status" className={left !== null && left <= 0 ? 'tone-good' : 'tone-warn'}>
+      {end === null || left === null
+        ? 'Running, without an end.'
+        : left > 0
+          ? `Running until ${end.format('ddd HH:mm')}, ${left} min left.`
+          : `Over since ${end.format('ddd HH:mm')}: did it stay on?`}
+    </div>
   );
 }

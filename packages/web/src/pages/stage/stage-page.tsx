@@ -20,7 +20,8 @@ import {
 import { phaseFor, statusOf, type Trace } from '@jiko/core/trace';
 import { useBench } from '../../data/bench.ts';
 import { huntQuery } from '../../data/plays.ts';
-import { habitsQuery, jobSheetQuery } from '../../data/queries.ts';
+import { useHabits } from '../../data/habits.ts';
+import { jobSheetQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
 import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
@@ -77,7 +78,7 @@ function StageView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
   const gone = useMemo(() => goneParts(job), [job]);
   const lifted = useMemo(() => liftedParts(job), [job]);
   const sheet = useQuery(jobSheetQuery(job));
-  const habits = useQuery(habitsQuery(job.intake?.board ?? '')).data ?? [];
+  const habits = useHabits(board);
 
   const keep = (...bodies: EventInput[]): string[] => record(id, who, bodies);
   const show = (change: { [name: string]: string | null }): void => {

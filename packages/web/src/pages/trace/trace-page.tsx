@@ -5,7 +5,7 @@ import { findNet, netOf, type Board, type NetId } from '@jiko/core/board';
 import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
 import { neighbourhoodOf, probePlace, type Trace } from '@jiko/core/trace';
 import { makeReading, modes, phases, valueText } from '@jiko/core/readings';
-import { liftedParts, type EventInput, type Habit } from '@jiko/core/record';
+import { liftedParts, type EventInput } from '@jiko/core/record';
 
 import { useBench } from '../../data/bench.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
@@ -14,7 +14,8 @@ import { useDoubted } from '../../data/doubted.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { setSounds, useSounds } from '../../data/sounds.ts';
-import { habitsQuery, jobSheetQuery } from '../../data/queries.ts';
+import { useHabits } from '../../data/habits.ts';
+import { jobSheetQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BesideBar, BesidePages } from './beside.tsx';
 import { useHeard } from './heard.ts';
@@ -51,7 +52,6 @@ import './beside.css';
 export const TracePage = withJob(TraceView);
 
 /** The same list each time, so that nothing is worked out anew while it loads. */
-const noHabits: Habit[] = [];
 
 function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewProps) {
   const { board } = healthy;
@@ -109,7 +109,7 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
     () => ({ source, attached, lifted: lifted === '' ? [] : lifted.split(' ') }),
     [source, attached, lifted],
   );
-  const habits = useQuery(habitsQuery(job.intake?.board ?? '')).data ?? noHabits;
+  const habits = useHabits(board);
   const doubted = useDoubted(healthy, job, events);
   const evidence = useMemo(
     () => evidenceOf(job, habits, doubted === '' ? [] : doubted.split(' ')),
