@@ -278,6 +278,39 @@ test('Edit: a table pasted into, the text in step, a mistake shown where it is, 
   );
 });
 
+test('Edit: parts get their places by clicks on the board, and move on to the next one', async ({
+  page,
+}) => {
+  await page.goto('/boards');
+  await page
+    .getByRole('row', { name: /^Wren 5/ })
+    .getByRole('button', { name: 'Copy' })
+    .click();
+  await expect(page.getByText(/Wren 5 copy.* is saved/)).toBeVisible();
+  await page.getByLabel('Search boards').fill('Wren 5 copy');
+  await page.getByRole('link', { name: 'Edit' }).first().click();
+  await page.getByText('Places on the board', { exact: true }).click();
+  const pane = page.getByLabel('Places', { exact: true });
+  await pane.getByLabel('Width of the board').fill('200');
+  await pane.getByLabel('Width of the board').press('Enter');
+  const picture = pane.getByTestId('place-picture');
+  const first = ((await pane.locator('p').textContent()) ?? '').replace(
+    /^Click where (\S+) is.*/,
+    '$1',
+  );
+  const box = (await picture.boundingBox())!;
+  // A quarter from the left of 200 mm, half way down of 133.
+  await picture.click({ position: { x: box.width / 4, y: box.height / 2 } });
+  await expect(pane.locator('svg text', { hasText: first })).toHaveCount(1);
+  await expect(pane.locator('p')).not.toContainText(`${first} is`);
+  await page.getByText('As text', { exact: true }).click();
+  const line = page.locator('.cm-line', { hasText: new RegExp(`^\\s+${first}: .*side: top`) });
+  await expect(line).toContainText(/x: (49|50)(\.\d)?, y: 6[67](\.\d)?/);
+  // It is taken back as any other change.
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(line).toHaveCount(0);
+});
+
 test('a point of ones own begins on the picture or in the cold sweep and is read at once', async ({
   page,
 }) => {

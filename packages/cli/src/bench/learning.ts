@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { seeded, type Chance } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
+import { wayOf } from '@jiko/core/diagnosis';
 import { faultPart } from '@jiko/core/faults';
 import { usualSetup, wholeDictionary } from '@jiko/core/powerup';
 import { hideFaults } from '@jiko/core/practice';
@@ -38,12 +39,17 @@ const rows = boards.map((id) => {
     if (part !== null && usual.every(({ fault }) => faultPart(fault) !== part)) usual.push(one);
   }
   const chance = seeded(4711);
-  const times = new Map<string, number>();
+  const taught = new Map<Blocker, number>();
   for (let job = 0; job < closedJobs; job++) {
-    const part = faultPart(zipf(usual, chance).fault)!;
-    times.set(part, (times.get(part) ?? 0) + 1);
+    const one = zipf(usual, chance);
+    taught.set(one, (taught.get(one) ?? 0) + 1);
   }
-  const habits: Habit[] = [...times].map(([part, count]) => ({ part, times: count }));
+  // As closings say it: the part, and how it had failed.
+  const habits: Habit[] = [...taught].map(([{ fault }, times]) => ({
+    part: faultPart(fault)!,
+    times,
+    how: wayOf(fault) ?? undefined,
+  }));
   const found = { without: [] as number[], with: [] as number[], first: 0, firstWith: 0, wrong: 0 };
   for (let run = 0; run < runs; run++) {
     const { fault, goal } = zipf(usual, chance);
@@ -60,12 +66,12 @@ const rows = boards.map((id) => {
         habits: known,
       });
     };
-    const [plain, taught] = [one([]), one(habits)];
+    const [plain, better] = [one([]), one(habits)];
     found.without.push(plain.probes);
-    found.with.push(taught.probes);
+    found.with.push(better.probes);
     found.first += Number(plain.rightPart);
-    found.firstWith += Number(taught.rightPart);
-    found.wrong += Number(taught.sure > 0.95 && !taught.right);
+    found.firstWith += Number(better.rightPart);
+    found.wrong += Number(better.sure > 0.95 && !better.right);
   }
   // What no job ever ended at: learning must not hide it.
   const strange = { count: 0, lost: 0, lostWith: 0 };
@@ -91,8 +97,8 @@ const rows = boards.map((id) => {
   }
   const mean = (list: readonly number[]): number =>
     list.reduce((sum, one) => sum + one, 0) / list.length;
-  const [plain, taught] = [mean(found.without), mean(found.with)];
-  return `| ${board.title} | ${plain.toFixed(2)} | ${taught.toFixed(2)} | ${share(plain - taught, plain)} | ${share(found.first, runs)} | ${share(found.firstWith, runs)} | ${share(found.wrong, runs)} | ${share(strange.lost, strange.count)} | ${share(strange.lostWith, strange.count)} |`;
+  const [plain, better] = [mean(found.without), mean(found.with)];
+  return `| ${board.title} | ${plain.toFixed(2)} | ${better.toFixed(2)} | ${share(plain - better, plain)} | ${share(found.first, runs)} | ${share(found.firstWith, runs)} | ${share(found.wrong, runs)} | ${share(strange.lost, strange.count)} | ${share(strange.lostWith, strange.count)} |`;
 });
 
 writeBlock('learning', [

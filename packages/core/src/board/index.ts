@@ -46,7 +46,15 @@ export { chipPins } from './chip-pins.ts';
 export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
 export { partValue, pinNames } from './part-value.ts';
 export { readNetName, byName, type NetNameMeaning } from './net-name.ts';
-export { drawnPicture, type DrawnPicture, type Side } from './drawn-picture.ts';
+export {
+  drawnPicture,
+  frameOf,
+  onPicture,
+  onSheet,
+  type DrawnPicture,
+  type Frame,
+  type Side,
+} from './drawn-picture.ts';
 export { alignPictures, type Alignment, type Pair } from './alignment.ts';
 export { choosableGoals, commonGoals, goalTitle } from './common-goals.ts';
 export { valueUnit } from './part-value.ts';

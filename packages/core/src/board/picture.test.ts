@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import beck from '../../../../sheets/beck-mini.yaml?raw';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
-import { alignPictures, drawnPicture, loadSheet, type Pair } from './index.ts';
+import { alignPictures, drawnPicture, frameOf, loadSheet, onSheet, type Pair } from './index.ts';
 
 const board = (text: string) => {
   const loaded = loadSheet(text);
@@ -25,6 +25,21 @@ describe('the picture drawn from a sheet', () => {
     expect(picture.placeOf('J3')!.u).toBeLessThan(picture.placeOf('C8')!.u);
     expect(picture.placeOf('TP3')).toMatchObject({ side: 'top' });
     expect(picture.placeOf('NO1')).toBeNull();
+  });
+
+  it('a click is the place it was drawn from, on both sides', () => {
+    const placed = board(cairn).parts.filter((one) => one.x !== null && one.y !== null);
+    const frame = frameOf(
+      [...board(cairn).parts, ...board(cairn).chips, ...board(cairn).points].flatMap(({ x, y }) =>
+        x === null || y === null ? [] : [{ x, y }],
+      ),
+    )!;
+    for (const part of placed) {
+      const at = picture.placeOf(part.ref)!;
+      expect(onSheet(frame, at.side, at)).toEqual({ x: part.x, y: part.y });
+    }
+    expect(onSheet(frame, 'bottom', { u: 0, v: 0 }).x).toBeCloseTo(frame.left + frame.width, 1);
+    expect(frameOf([])).toBeNull();
   });
 
   it('is bare where the sheet gives no places', () => {

@@ -147,7 +147,17 @@ export function makeDiagnoser(
     const start = priors.slice();
     start[rows]! += elsewhere.log;
     severityGains(table, weighed).forEach((gain, row) => (start[row]! += gain));
-    return { table, rows, used, unused, priors, elsewhere, weights: posterior(start, logs) };
+    const weights = posterior(start, logs);
+    if (evidence.habits.length > 0) {
+      const bare = logPriors(table, { ...evidence, habits: [] });
+      const alone = posterior(
+        start.map((log, row) => (log === -Infinity ? log : log + bare[row]! - priors[row]!)),
+        logs,
+      );
+      for (let row = 0; row <= rows; row++)
+        weights[row] = beliefInHabits * weights[row]! + (1 - beliefInHabits) * alone[row]!;
+    }
+    return { table, rows, used, unused, priors, elsewhere, weights };
   };
 
   return {
@@ -232,6 +242,12 @@ export function makeDiagnoser(
     },
   };
 }
+
+/**
+ * Closed jobs say where to look first; they are no proof of this board. The rest of the weight goes by what
+ * is read alone: above 95 % needs three to one without them. A guess.
+ */
+const beliefInHabits = 0.8;
 
 /** Of the places of an unlisted fault, so many are asked about. */
 const mostPlaces = 24;

@@ -1,4 +1,4 @@
-import type { Board } from '../board/index.ts';
+import { isSeriesPart, type Board } from '../board/index.ts';
 import { isBad } from '../readings/index.ts';
 import type { FailureWay } from '../record/index.ts';
 import type { Change, PlacedReading } from './timeline.ts';
@@ -33,7 +33,9 @@ export function failedHow(
       break;
   }
   if (of.lifted || of.before?.judged.verdict.kind === 'shorted') return 'short';
+  const isSeries = board.parts.some((one) => parts.includes(one.ref) && isSeriesPart(one));
   const isChip = board.chips.some((one) => parts.includes(one.ref));
   const kind = of.before?.judged.verdict.kind;
+  if (kind === 'missing' && isSeries) return 'open';
   return isChip && (kind === 'missing' || kind === 'low') ? 'dead' : null;
 }

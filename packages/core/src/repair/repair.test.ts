@@ -101,7 +101,7 @@ describe('how well a cause is proven, step by step', () => {
     const grade = gradeProof(
       line(...walk(fuse, ['VIN_F']), repair(['F1']), ...walk(null, ['VIN_F'])),
     );
-    expect(grade.proof).toBe('proven');
+    expect(grade).toMatchObject({ proof: 'proven', how: 'open' });
     expect(grade.steps[2]).toMatchObject({ holds: false });
   });
 

@@ -124,7 +124,7 @@ function textOf(content: Record<string, unknown>, { key, kind }: Cell): string {
 
 /** The rows of a table as the sheet has them; none where the text cannot be read. */
 export function rowsOf(text: string, table: SheetTable): SheetRow[] {
-  const content = contentOf(parseDocument(text, { uniqueKeys: false }), table);
+  const content = contentOf(text, table);
   return Object.entries(content).map(([id, value]) => {
     const of = (value ?? {}) as Record<string, unknown>;
     const cells = (tables[table] as Cell[]).map((one) => [
@@ -136,7 +136,7 @@ export function rowsOf(text: string, table: SheetTable): SheetRow[] {
 }
 
 export function pinRowsOf(text: string): SheetRow[] {
-  const content = contentOf(parseDocument(text, { uniqueKeys: false }), 'chips');
+  const content = contentOf(text, 'chips');
   return Object.entries(content).flatMap(([chip, value]) => {
     const { pins = {}, numbers = {} } = (value ?? {}) as Record<
       'pins' | 'numbers',
@@ -152,7 +152,28 @@ export function pinRowsOf(text: string): SheetRow[] {
   });
 }
 
-function contentOf(document: Document, room: string): Record<string, unknown> {
+/** The last text that was read: all tables of it are asked for, one after another. */
+let last: { text: string; document: Document } | null = null;
+
+/** The document of a text, to be changed: nobody else reads it any more. Null where the text cannot be read. */
+function taken(text: string): Document | null {
+  const document = last?.text === text ? last.document : parseDocument(text, { uniqueKeys: false });
+  if (document.errors.length > 0) return null;
+  last = null;
+  return document;
+}
+
+/** The text of a changed document, which is read from it the next time. */
+function given(document: Document): string {
+  const text = write(document);
+  last = { text, document };
+  return text;
+}
+
+/** Not to be changed by anybody: it is what the next one reads. */
+function contentOf(text: string, room: string): Record<string, unknown> {
+  if (last?.text !== text) last = { text, document: parseDocument(text, { uniqueKeys: false }) };
+  const { document } = last;
   if (document.errors.length > 0) return {};
   const node = document.get(room);
   return isMap(node) ? (node.toJS(document) as Record<string, unknown>) : {};
@@ -168,13 +189,12 @@ export function withRows(
   table: SheetTable,
   rows: readonly SheetRow[],
 ): Result<string, string[]> {
-  const document = parseDocument(text, { uniqueKeys: false });
-  if (document.errors.length > 0)
-    return fail(['The text beside cannot be read: put it right first.']);
   const before = new Map(rowsOf(text, table).map((row) => [row.was as string, row]));
   const names = rows.map((row) => (row.name ?? '').trim()).filter((one) => one !== '');
   const twice = names.find((one, at) => names.indexOf(one) < at);
   if (twice) return fail([`${twice} is there twice.`]);
+  const document = taken(text);
+  if (!document) return fail(['The text beside cannot be read: put it right first.']);
   const kept = new Set(rows.map((row) => row.was).filter((one) => one !== null));
   for (const was of before.keys()) if (!kept.has(was)) document.deleteIn([table, was]);
   for (const row of rows) {
@@ -188,17 +208,16 @@ export function withRows(
     if (!document.hasIn([table, id]))
       put(document, [table, id], document.createNode({}, { flow: true }));
   }
-  return ok(write(document));
+  return ok(given(document));
 }
 
 /** The same for the pins of chips; a chip that is not in the sheet is made. */
 export function withPinRows(text: string, rows: readonly SheetRow[]): Result<string, string[]> {
-  const document = parseDocument(text, { uniqueKeys: false });
-  if (document.errors.length > 0)
-    return fail(['The text beside cannot be read: put it right first.']);
   const keyOf = (row: SheetRow): string => `${(row.chip ?? '').trim()}.${(row.pin ?? '').trim()}`;
   const before = new Map(pinRowsOf(text).map((row) => [row.was as string, row]));
   const now = new Set(rows.map(keyOf));
+  const document = taken(text);
+  if (!document) return fail(['The text beside cannot be read: put it right first.']);
   for (const [was, row] of before)
     if (!now.has(was))
       for (const room of ['pins', 'numbers'])
@@ -221,7 +240,7 @@ export function withPinRows(text: string, rows: readonly SheetRow[]): Result<str
       document.setIn(['chips', chip, 'numbers', pin], plainNumber(number));
     }
   }
-  return ok(write(document));
+  return ok(given(document));
 }
 
 /** The library takes nothing out of a room that is not there. */

@@ -138,9 +138,9 @@ const habitFactor = 1;
 const mostHabitFactor = 5;
 /** A part that failed in one way is so much of a lesson for its other ways. A guess. */
 const otherWay = 0.25;
-/** What other boards of the scheme teach of parts in the same place, and at most. Guesses. */
-const schemeFactor = 0.25;
-const mostSchemeFactor = 1.5;
+/** What other boards of the scheme teach of parts in the same place, and at most: ten jobs less than a tenth. Guesses. */
+const schemeFactor = 0.03;
+const mostSchemeFactor = 1.25;
 /** What was reflowed or programmed anew without effect is so much less likely. A guess. */
 const doubtedFactor = 0.25;
 
@@ -184,7 +184,7 @@ function habitFactorOf(board: Board, fault: Fault, habits: readonly Habit[]): nu
 }
 
 /** The way a closing would name a fault by; null where none fits. */
-function wayOf(fault: Fault): FailureWay | null {
+export function wayOf(fault: Fault): FailureWay | null {
   switch (fault.kind) {
     case 'open':
     case 'high':

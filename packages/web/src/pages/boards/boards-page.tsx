@@ -302,7 +302,7 @@ function LintGlance({ board, hash }: { board: string; hash: string }) {
   const sheet = useQuery(boardQuery(board));
   const text = sheet.data?.hash === hash ? sheet.data.text : null;
   const check = useQuery({
-    ...sheetCheckQuery(text ?? ''),
+    ...sheetCheckQuery(text ?? '', text ?? ''),
     enabled: text !== null,
     placeholderData: undefined,
     gcTime: 600_000,

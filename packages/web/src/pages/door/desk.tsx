@@ -264,7 +264,7 @@ function Approvals({ job, onRecord }: DoorPart) {
       <div className="desk-form">
         <Input
           aria-label="Found beyond the limit"
-          placeholder="Found beyond what was agreed"
+          placeholder="More was found"
           value={found}
           maxLength={500}
           onChange={(event) => setFound(event.target.value)}

@@ -1,11 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Input, Segmented, Skeleton } from 'antd';
-import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { BoardDetail } from '@jiko/contract';
 import { chipKinds, partKinds, sheetKeys, type NetId, type PartRef } from '@jiko/core/board';
 import {
-  compareSheets,
   pinCells,
   pinRowsOf,
   rowsOf,
@@ -19,6 +18,8 @@ import { useBeside } from '../../data/beside.ts';
 import { boardQuery } from '../../data/queries.ts';
 import { saveSheet } from '../../data/save-sheet.ts';
 import { sheetCheckQuery } from '../../data/sheet-check.ts';
+import { PlacePane } from './place-pane.tsx';
+import { rebaseRows } from './rebase-rows.ts';
 import { SheetEditor, type SheetEditorHandle } from './sheet-editor.tsx';
 import { SheetTableGrid } from './sheet-table.tsx';
 import './edit.css';
@@ -67,6 +68,8 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
   const [wanted, setWanted] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
   const [isSaving, setSaving] = useState(false);
+  const [beside, setBeside] = useState<'text' | 'places'>('text');
+  const [placing, setPlacing] = useState<string | null>(null);
   const editor = useRef<SheetEditorHandle>(null);
   const isChanged = text !== sheet.text;
   useEffect(() => {
@@ -74,8 +77,8 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
     else localStorage.removeItem(draftKey);
   }, [draftKey, text, isChanged]);
 
-  // Tables, lint and play follow a moment behind the typing.
-  const settled = useDeferredValue(text);
+  // Tables, lint and play follow a moment behind the typing: reading a large sheet takes longer than a key.
+  const [settled, settle] = useSlowly(text, 200);
   const allRows = useMemo(
     () => (shown === 'pins' ? pinRowsOf(settled) : rowsOf(settled, shown)),
     [settled, shown],
@@ -91,14 +94,19 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
       row.was === null && (shown === 'pins' ? !row.chip || !row.pin || !row.net : !row.name);
     setUnfinished(next.filter(isNew));
     const hidden = allRows.filter((row) => !isWanted(row));
-    const all = [...hidden, ...next.filter((row) => !isNew(row))];
+    const left = [...hidden, ...next.filter((row) => !isNew(row))];
+    const now = shown === 'pins' ? pinRowsOf(text) : rowsOf(text, shown);
+    const all = settled === text ? left : rebaseRows(allRows, left, now);
     const done = shown === 'pins' ? withPinRows(text, all) : withRows(text, shown, all);
     setTrouble(done.ok ? null : done.error.join(' '));
-    if (done.ok && done.value !== text) setText(done.value);
+    if (!done.ok || done.value === text) return;
+    setText(done.value);
+    // A cell that was left stands in its table at once.
+    settle(done.value);
   };
 
-  const check = useQuery(sheetCheckQuery(useSlowly(settled, 350)));
-  const { issues = [], order = [], nets = 0, parts = 0 } = check.data ?? {};
+  const check = useQuery(sheetCheckQuery(settled, sheet.text));
+  const { issues = [], order = [], nets = 0, parts = 0, changes = [] } = check.data ?? {};
   const stopping = issues.filter((one) => one.stops);
   const words = useMemo(
     () => () => [
@@ -123,8 +131,10 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
       setSaving(false);
     }
   };
-  const changes = useMemo(() => compareSheets(sheet.text, settled), [sheet.text, settled]);
-  const chipNames = new Set(rowsOf(settled, 'chips').map((row) => row.name as string));
+  const chipNames = useMemo(
+    () => new Set(rowsOf(settled, 'chips').map((row) => row.name as string)),
+    [settled],
+  );
   // The schematic in its own window goes along, and what is clicked there is looked up here.
   const tell = useBeside(sheet.id, 'work', (named) => {
     setShown(named.kind === 'net' ? 'nets' : chipNames.has(named.ref) ? 'chips' : 'parts');
@@ -132,6 +142,7 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
   });
   const follow = (row: SheetRow): void => {
     const name = row.name ?? row.chip ?? '';
+    if (name && ['parts', 'chips', 'points'].includes(shown)) setPlacing(name);
     if (shown === 'nets' && name) tell({ kind: 'net', net: name as NetId });
     else if (shown === 'points' && row.net) tell({ kind: 'net', net: row.net as NetId });
     else if (name && ['parts', 'chips', 'pins'].includes(shown))
@@ -243,18 +254,48 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
             </div>
           </div>
         </section>
-        <SheetEditor text={text} onText={setText} issues={issues} words={words} handle={editor} />
+        <section aria-label="Beside the tables">
+          <Segmented<'text' | 'places'>
+            size="small"
+            aria-label="Beside the tables"
+            value={beside}
+            onChange={setBeside}
+            options={[
+              { value: 'text', label: 'As text' },
+              { value: 'places', label: 'Places on the board' },
+            ]}
+          />
+          {beside === 'places' && (
+            <PlacePane
+              board={sheet.id}
+              text={text}
+              chosen={placing}
+              onChoose={setPlacing}
+              onText={setText}
+            />
+          )}
+          {/* Undo is the editor's, also while something else is shown. */}
+          <div className={beside === 'text' ? 'text-pane' : 'is-away'}>
+            <SheetEditor
+              text={text}
+              onText={setText}
+              issues={issues}
+              words={words}
+              handle={editor}
+            />
+          </div>
+        </section>
       </div>
     </div>
   );
 }
 
-/** A value once it has stood still for a while. */
-function useSlowly(value: string, milliseconds: number): string {
+/** A value once it has stood still for a while, or at once where that is said. */
+function useSlowly(value: string, milliseconds: number): [string, (now: string) => void] {
   const [slow, setSlow] = useState(value);
   useEffect(() => {
     const soon = setTimeout(() => setSlow(value), milliseconds);
     return () => clearTimeout(soon);
   }, [value, milliseconds]);
-  return slow;
+  return [slow, setSlow];
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert } from 'antd';
 import { useMemo, useState } from 'react';
-import { api, boardLookSchema, type BoardLook, type BoardPlace } from '@jiko/contract';
+import { api, boardLookSchema, type BoardLook } from '@jiko/contract';
 import { drawnPicture, type NetId, type PartRef, type Side } from '@jiko/core/board';
 import { evidenceOf } from '@jiko/core/diagnosis';
 import { type Trace } from '@jiko/core/trace';
@@ -13,6 +13,7 @@ import { useDiagnosis } from '../../data/diagnosis.ts';
 import { request } from '../../data/http.ts';
 import { sendBoardPicture } from '../../data/pictures.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
+import { putPlaces } from '../../data/board-places.ts';
 import { useHabits } from '../../data/habits.ts';
 import { jobSheetQuery, lookQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
@@ -72,12 +73,7 @@ function LookView({ id, job, healthy, trace, bench }: JobViewProps) {
   );
 
   const place = useMutation({
-    mutationFn: (wanted: (Omit<BoardPlace, 'at'> & { at: BoardPlace['at'] | null })[]) =>
-      request(boardLookSchema, api.places(board.id), {
-        method: 'PUT',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ places: wanted }),
-      }),
+    mutationFn: (wanted: Parameters<typeof putPlaces>[1]) => putPlaces(board.id, wanted),
     onSuccess: (next) => {
       setTrouble(null);
       client.setQueryData(lookQuery(board.id).queryKey, next);

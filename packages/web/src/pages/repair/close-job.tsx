@@ -71,12 +71,13 @@ function CloseForm({
   const [outcome, setOutcome] = useState<Outcome | null>(null);
   const [cause, setCause] = useState('');
   const [chosen, setParts] = useState<string[] | null>(null);
-  const [saidHow, setHow] = useState<FailureWay | null>(null);
+  const [saidHow, setHow] = useState<FailureWay | null | undefined>(undefined);
   const [reason, setReason] = useState('');
   const [left, setLeft] = useState<Left>([]);
   const [said, say] = useState<string | null>(null);
   const parts = chosen ?? grade.parts;
-  const how = saidHow ?? grade.how;
+  // Taken out by hand it stays out.
+  const how = saidHow === undefined ? grade.how : saidHow;
   const close = (): void => {
     if (!outcome) return say('Say how it ends.');
     if (outcome === 'fixed' && cause.trim() === '' && parts.length === 0)
@@ -98,6 +99,7 @@ function CloseForm({
     <div className="form">
       <Radio.Group
         aria-label="Outcome"
+        className="outcomes"
         optionType="button"
         options={outcomes.map((value) => ({ value, label: outcomeText[value] }))}
         value={outcome}
@@ -121,13 +123,14 @@ function CloseForm({
       </label>
       <label>
         <span>How it had failed</span>
-        <Radio.Group
+        <Select
           aria-label="How it had failed"
-          optionType="button"
-          size="small"
-          options={failureWays.map((value) => ({ value, label: failureText[value] }))}
+          placeholder="as far as it is known"
+          style={{ width: 220 }}
+          allowClear
           value={how}
-          onChange={(event) => setHow(event.target.value as FailureWay)}
+          onChange={(next: FailureWay | undefined) => setHow(next ?? null)}
+          options={failureWays.map((value) => ({ value, label: failureText[value] }))}
         />
       </label>
       <label>
