@@ -47,6 +47,8 @@ const weights = {
   /** Two places of one net read alike: the same volts, within this part and digit. */
   alikePart: 0.015,
   alikeVolts: 0.012,
+  /** A swing is read off a display that runs. */
+  swingPart: 0.06,
   strayPart: 0.03,
   strayVolts: 0.025,
   mostVolts: 22,
@@ -80,27 +82,37 @@ export function namePoint(
   const told = wordsFor(board, words);
   const meant = readNetName(words.replaceAll(' ', '_')).volts;
   const rows = named.map((net) => {
-    const because: { log: number; text: string }[] = [];
+    // `of` is the reading it comes from: a net nobody drew is held against the same.
+    const because: { log: number; text: string; of: string }[] = [];
     const byWords = told.get(net.id);
     // Coils and large pads lie on rails: signals are small and seldom probed unnamed.
-    because.push({ log: Math.log(net.kind === 'rail' ? 1 : 0.25), text: '' });
-    if (byWords) because.push({ log: byWords.log, text: `"${byWords.word}"` });
+    because.push({ log: Math.log(net.kind === 'rail' ? 1 : 0.25), text: '', of: '' });
+    if (byWords) because.push({ log: byWords.log, text: `"${byWords.word}"`, of: '' });
     if (meant !== null && meant === net.volts)
-      because.push({ log: Math.log(5), text: `its name says ${formatVolts(meant)}` });
+      because.push({ log: Math.log(5), text: `its name says ${formatVolts(meant)}`, of: '' });
     for (const reading of reached) {
       const log = logOf(healthy, standing, net, reading);
-      if (log !== null) because.push({ log, text: readText(reading) });
+      if (log === null) continue;
+      const of = readText(reading);
+      const swing = swingOf(standing, net, reading);
+      const text = swing?.together ? `swings together with ${net.id}, ${of}` : of;
+      because.push({ log, text, of });
     }
     return { net: net.id as NetId | null, because };
   });
   const off = reached.flatMap((reading) => {
     const log = offSheetLog(reading);
-    return log === null ? [] : [{ log, text: readText(reading) }];
+    const of = readText(reading);
+    return log === null ? [] : [{ log, text: of, of }];
   });
   rows.push({
     net: null,
     because: [
-      { log: Math.log((offSheetPrior / (1 - offSheetPrior)) * sumOfPriors(rows)), text: '' },
+      {
+        log: Math.log((offSheetPrior / (1 - offSheetPrior)) * sumOfPriors(rows)),
+        text: '',
+        of: '',
+      },
       ...off,
     ],
   });
@@ -108,13 +120,13 @@ export function namePoint(
   const most = Math.max(...logs);
   const scaled = logs.map((log) => Math.exp(log - most));
   const total = scaled.reduce((sum, one) => sum + one, 0);
-  const baseline = new Map(off.map((one) => [one.text, one.log]));
+  const baseline = new Map(off.map((one) => [one.of, one.log]));
   const candidates = rows
     .map((row, index) => ({
       net: row.net,
       probability: (scaled[index] as number) / total,
       because: row.because
-        .map(({ log, text }) => ({ text, gain: log - (baseline.get(text) ?? 0) }))
+        .map(({ log, text, of }) => ({ text, gain: log - (baseline.get(of) ?? 0) }))
         .filter(({ text, gain }) => text !== '' && gain > 0.2)
         .sort((a, b) => b.gain - a.gain)
         .map(({ text }) => text),
@@ -162,6 +174,29 @@ function expectedOf(
   };
 }
 
+/**
+ * Two places of one net swing together, between the same volts, and one that stands still is not on a net that
+ * swings. Null where neither swings, or the net was not read in this phase.
+ */
+function swingOf(
+  standing: readonly Reading[],
+  net: Net,
+  { mode, phase, value }: Reading,
+): { together: boolean; density: number } | null {
+  if (mode !== 'volts') return null;
+  const same = standing.findLast(
+    (one) =>
+      one.at.net === net.id && one.mode === mode && one.phase === phase && one.reference === null,
+  )?.value;
+  if (!same || (same.kind !== 'swinging' && value.kind !== 'swinging')) return null;
+  if (same.kind !== 'swinging' || value.kind !== 'swinging') return { together: false, density: 0 };
+  const sigma = Math.hypot(weights.swingPart * Math.max(same.high, value.high), weights.strayVolts);
+  const [low, high] = [value.low - same.low, value.high - same.high];
+  // Both ends agree by chance as seldom as one value does, and once more.
+  const density = normal((low + high) / 2, sigma) * Math.exp(-0.5 * ((high - low) / sigma) ** 2);
+  return { together: Math.max(Math.abs(low), Math.abs(high)) < 2 * sigma, density };
+}
+
 /** Natural logarithm of a density per volt, or per decade of ohms; null where it tells nothing. */
 function logOf(
   healthy: HealthyBoard,
@@ -176,6 +211,8 @@ function logOf(
       if (volts === null) return null;
       const expected = expectedOf(healthy, standing, net, reading);
       const any = 1 / weights.mostVolts;
+      const swing = swingOf(standing, net, reading);
+      if (swing) return Math.log(0.94 * swing.density + 0.06 * any);
       if (!expected) return Math.log(0.5 * any + 0.5 * deadDensity(volts));
       if (expected.isRead) {
         const sigma = Math.hypot(weights.alikePart * expected.low, weights.alikeVolts);

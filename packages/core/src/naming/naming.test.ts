@@ -76,6 +76,27 @@ describe('which net a point is', () => {
     expect(named(words, ...reads).candidates[0]?.net).toBe(net);
   });
 
+  const swing = (low: number, high: number): ReadingValue => ({ kind: 'swinging', low, high });
+
+  it('two places that swing between the same volts are one net; one that stands still is another', () => {
+    // The middle of the swing is what 3V3_ALW should read: without the swing it would be called that.
+    const together = named(
+      'pad',
+      ['5V_ALW', 'volts', 'standby', swing(1.6, 5)],
+      ['3V3_ALW', 'volts', 'standby', 3.3],
+      ['P1', 'volts', 'standby', swing(1.7, 4.9)],
+    );
+    expect(together.candidates[0]).toMatchObject({ net: '5V_ALW' });
+    expect(together.candidates[0]!.probability).toBeGreaterThan(0.5);
+    expect(together.candidates[0]!.because[0]).toMatch(/^swings together with 5V_ALW/);
+    const still = named(
+      'pad',
+      ['5V_ALW', 'volts', 'standby', swing(4.8, 5.2)],
+      ['P1', 'volts', 'standby', 5],
+    );
+    expect(still.candidates[0]!.net).not.toBe('5V_ALW');
+  });
+
   it('probabilities are shares of one, and a doubt is said', () => {
     const { candidates, question } = named('coil', ['P1', 'volts', 'run', 3.31]);
     expect(candidates.reduce((sum, one) => sum + one.probability, 0)).toBeCloseTo(1, 6);
