@@ -15,6 +15,9 @@ const decides = [
   'readings/judge-across.ts',
   'readings/caution.ts',
   'diagnosis/proposing/separate.ts',
+  'short-hunt/injection.ts',
+  'repair/replacement.ts',
+  'repair/verify.ts',
 ].map((file) => `${core}/${file}`);
 /** So many lines of each of these, by chance: about sixty changes. */
 const sampled = ['readings', 'units', 'record', 'board', 'diagnosis', 'powerup'];
@@ -40,7 +43,7 @@ else {
 }
 write();
 
-function run(mutate, tests = 'prepare,readings,trace,diagnosis/proposing') {
+function run(mutate, tests = 'prepare,readings,trace,diagnosis/proposing,short-hunt,repair') {
   const done = spawnSync(
     process.execPath,
     [join(root, 'node_modules/@stryker-mutator/core/bin/stryker.js'), 'run'],

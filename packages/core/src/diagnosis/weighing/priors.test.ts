@@ -170,6 +170,24 @@ describe('how much an observation counts', () => {
   const moved = (evidence: Partial<Evidence>, a: string, b: string): number =>
     odds(evidence, a, b) / odds({}, a, b);
 
+  it('what closed jobs teach counts for four fifths; the rest goes by what is read alone', () => {
+    const at = (text: string, evidence: Partial<Evidence>): number => {
+      const { byFault } = diagnoser.diagnose(
+        { ...noEvidence, ...evidence },
+        { phase: 'standby', side: '' },
+      );
+      const key = JSON.stringify(faultOn(small, text));
+      return byFault[dictionary.faults.findIndex((one) => JSON.stringify(one) === key)]!;
+    };
+    const habits = [{ part: 'U9', times: 400 }];
+    const [taught, other] = ['U9:dead', 'U4:dead'].map(
+      (text) => at(text, { habits }) / at(text, {}),
+    ) as [number, number];
+    // Both shrink by the same sum of weights; the taught one is five times as likely before it.
+    expect(1 - other + (taught - other) / 4).toBeCloseTo(0.8, 3);
+    expect(taught).toBeGreaterThan(2);
+  });
+
   // U9 makes the memory rail, without which nothing boots; U2's output a little high stops nothing.
   it('the complaint 11 to 1, tempered by the power 0.8', () => {
     // U9 makes the memory rail, without which nothing boots; U2's output a little high stops nothing.
