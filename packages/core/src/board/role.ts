@@ -5,6 +5,8 @@ import { readNetName } from './net-name.ts';
 const deciding = ['charger', 'pd', 'controller', 'chipset', 'cpu-regulator', 'supervisor'];
 /** Rails from here on are what comes in and what hangs on it; below are those made from it. */
 const mainVolts = 6;
+/** A chip that makes a dozen rails is told apart by the first of them. */
+const mostCharacters = 120;
 
 /** How a board is fed and woken, in words that are the same for boards built alike. */
 export function schemeOf(board: Board): string {
@@ -59,7 +61,9 @@ export function roleOf(board: Board, ref: string): string | null {
       return board.nets.filter((one) => coil?.pins.some((pin) => pin.net === one.id));
     })
     .flatMap((net) => railClass(board, net) ?? []);
-  return rails.length === 0 ? null : `${owner.kind} at ${[...new Set(rails)].sort().join(', ')}`;
+  return rails.length === 0
+    ? null
+    : `${owner.kind} at ${[...new Set(rails)].sort().join(', ')}`.slice(0, mostCharacters);
 }
 
 function railClass(board: Board, net: Net): string | null {

@@ -70,6 +70,15 @@ describe("a customer's words", () => {
       { type: 'reopen', reason: 'SECRET' },
       { type: 'finding', kind: 'burnt', part: 'C12', text: 'black spot', attachment: intake!.id },
       { type: 'repair', action: 'replaced', parts: ['C12'], text: 'from the shelf' },
+      {
+        type: 'firmware',
+        part: 'U22',
+        volts: 3.3,
+        saved: { name: 'SECRET.bin', sha256: 'ab'.repeat(32), bytes: 9 },
+        attachment: intake!.id,
+        verified: true,
+        text: '',
+      },
       { type: 'close', outcome: 'repaired', cause: 'C12', proof: 'proven' },
     ];
     const after = plainEvents(...bodies).map(({ body }) => wordless(body));
@@ -79,6 +88,11 @@ describe("a customer's words", () => {
       expect(text).toContain(stays);
     // No picture is pointed at any more from a finding.
     expect(after.find((one) => one.type === 'finding')).toMatchObject({ attachment: null });
+    // Nor the contents of a flash, which are gone; that they were saved, and their hash, stays.
+    expect(after.find((one) => one.type === 'firmware')).toMatchObject({
+      attachment: null,
+      saved: { sha256: 'ab'.repeat(32) },
+    });
     // Twice is once, and what comes out can be read as what went in.
     expect(after.map(wordless)).toEqual(after);
     after.forEach((body: EventBody) => expect(keptEventSchema.parse(raw(body)).body).toEqual(body));

@@ -44,6 +44,13 @@ export function wordless(body: EventBody): EventBody {
       return { ...body, reason: word(body.reason) || erased };
     case 'finding':
       return { ...body, attachment: null };
+    // The contents of a flash tell whose board it is; their hash stays.
+    case 'firmware':
+      return {
+        ...body,
+        attachment: null,
+        saved: body.saved && { ...body.saved, name: erased },
+      };
     case 'sign':
     case 'tried':
     case 'repair':
@@ -63,7 +70,6 @@ export function wordless(body: EventBody): EventBody {
     case 'part-seen':
     case 'slip':
     case 'verify':
-    case 'firmware':
     case 'lesson':
     case 'sheet':
       return body;
