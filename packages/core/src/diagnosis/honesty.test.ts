@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import bareWren from '../../../../sheets/wren-5.yaml?raw';
 import { seeded } from '../base/index.ts';
@@ -323,6 +324,18 @@ describe('what is said of a suspect', () => {
   it('no current is driven into a signal; a rail is injected below its own volts', () => {
     expect(said('MEM_EN:short', 'MEM_EN').text).toContain('No current is to be driven');
     expect(said('1V1_MEM:short', '1V1_MEM').text).toMatch(/nject 1 V with a small current limit/);
+  });
+  it('a chip that does not run may have been let go of its reset too soon: that is held by hand', () => {
+    const { text, caution } = said('U5:corrupt');
+    expect(text).toContain(
+      'A reset let go before its rail stands hangs U5 just so, and no hand meter sees milliseconds: hold MCU_RST# to ground through 1 kΩ before the source is connected, and let go a second after.',
+    );
+    expect(caution).toContain('A wire to a reset is put on with everything off.');
+    const large = load(cairn);
+    // What was never written cannot be woken by its reset, and a chip without one has none to hold.
+    expect(separatingTest(large, [faultOf(large, 'U22:blank')], null).text).not.toContain(
+      'A reset let go',
+    );
   });
   it('a source is measured and changed, a button bridged', () => {
     expect(said('usb-c:weak').text).toContain('try another one');

@@ -1,4 +1,4 @@
-import { isSeriesPart, pinsOnNet, type Board, type NetId } from '../../board/index.ts';
+import { isSeriesPart, pinsOnNet, type Board, type Chip, type NetId } from '../../board/index.ts';
 import { flashOwner, type Fault } from '../../faults/index.ts';
 
 /** How to tell the members of a group apart, where no reading on the nets does. */
@@ -63,11 +63,12 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
       const chip = board.chips.find((one) => one.ref === fault.part);
       const runner = fault.kind === 'blank' ? flashOwner(board, fault.part) : chip;
       const ref = runner?.ref ?? fault.part;
+      const reset = runner ? resetOf(runner) : null;
       const crystal = runner?.crystal ? `, then its crystal ${runner.crystal}` : '';
       return {
-        text: `No voltage shows firmware. Supply and reset of ${ref} at its own pins first${crystal}; then read its flash out, keep the copy, and compare or write a known-good one. Last the chip itself.`,
+        text: `No voltage shows firmware. Supply and reset of ${ref} at its own pins first${crystal}; then read its flash out, keep the copy, and compare or write a known-good one. Last the chip itself.${reset === null || fault.kind === 'blank' ? '' : ` A reset let go before its rail stands hangs ${ref} just so, and no hand meter sees milliseconds: hold ${reset} to ground through 1 kΩ before the source is connected, and let go a second after. If it runs then, look at what times that reset.`}`,
         caution:
-          'The programmer gives the volts of the flash, with the source off and the battery unplugged.',
+          'The programmer gives the volts of the flash, with the source off and the battery unplugged. A wire to a reset is put on with everything off.',
       };
     }
     default:
@@ -79,6 +80,15 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
     text: `Ohms from ${shortedNet} to ground, unpowered. Clean what is wet about it; then take what hangs on it off one at a time, the easiest first: ${[...new Set(on)].join(', ') || 'its pins'}. No current is to be driven into a signal.`,
     caution: heatCaution,
   };
+}
+
+/** The net that holds a chip in reset; null where the sheet draws none. */
+function resetOf(chip: Chip): NetId | null {
+  const pins = chip.behaviours.flatMap((one) =>
+    one.do === 'sequence' ? one.needs.map((need) => need.pin) : [],
+  );
+  const pin = pins.find((one) => /RST|RESET/i.test(`${one} ${chip.pins.get(one)}`));
+  return pin === undefined ? null : (chip.pins.get(pin) ?? null);
 }
 
 /** The test that separates a group, by what its members are. Common practice, no source. */
