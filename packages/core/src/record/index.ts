@@ -9,6 +9,7 @@ export {
   orderSteps,
   repairActions,
   findingKinds,
+  failureTexts,
   failureWays,
   proofs,
   allOutcomes,

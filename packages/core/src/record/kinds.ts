@@ -111,3 +111,12 @@ export type Outcome = (typeof allOutcomes)[number];
 /** How a part had failed, as far as the next jobs can learn from it. */
 export const failureWays = ['open', 'short', 'dead', 'value', 'joint', 'contents'] as const;
 export type FailureWay = (typeof failureWays)[number];
+/** The same in words. */
+export const failureTexts: Record<FailureWay, string> = {
+  open: 'open',
+  short: 'shorted or leaking',
+  dead: 'dead or weak',
+  value: 'off its value',
+  joint: 'joint or trace',
+  contents: 'its contents',
+};

@@ -110,6 +110,38 @@ describe('the write-up', () => {
     );
   });
 
+  it('says which parts it was and how they had failed, and what became of old contents', () => {
+    const report = reportOf([
+      ...events,
+      event(6, { type: 'repair', action: 'replaced', parts: ['R2'], text: '' }),
+      event(7, {
+        type: 'firmware',
+        part: 'U4',
+        volts: 1.8,
+        saved: { name: 'old.bin', sha256: 'ab'.repeat(32), bytes: 4096 },
+        attachment: null,
+        verified: true,
+        text: '',
+      }),
+      event(8, {
+        type: 'close',
+        outcome: 'fixed',
+        cause: 'A resistor had opened.',
+        proof: 'proven',
+        reason: '',
+        parts: ['R2'],
+        how: 'open',
+      }),
+    ]);
+    expect(report.done.map((one) => one.text)).toEqual([
+      'R2 replaced',
+      `U4 programmed at 1.8 V: old contents noted (old.bin, 4096 bytes, SHA-256 ${'ab'.repeat(32)}); read back and compared`,
+    ]);
+    expect(printedMarkdown(technicianReport(report))).toContain(
+      'Cause (proven): A resistor had opened (R2: open).',
+    );
+  });
+
   it('tells what was tried, seen and decided before the trace, and what was cleared', () => {
     const wrote = (serial: number, body: unknown): JobEvent =>
       event(serial, eventBodySchema.parse(body));

@@ -12,9 +12,10 @@ import {
   type Grade,
 } from '../repair/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
-import { formatAmps, formatOhms } from '../units/index.ts';
+import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
 import {
   deriveJob,
+  failureTexts,
   jobOnBoard,
   seenTexts,
   type Job,
@@ -37,7 +38,14 @@ export interface Report {
   /** What was tried, seen and decided before the trace, in the order of the work; empty ones left out. */
   sections: { title: string; lines: string[] }[];
   notes: { at: string; who: string; text: string }[];
-  close: { outcome: Outcome; cause: string; proof: string; reason: string } | null;
+  close: {
+    outcome: Outcome;
+    cause: string;
+    proof: string;
+    reason: string;
+    /** Parts it was, and how they had failed where that is known. */
+    parts: string;
+  } | null;
   /** How well the record proves the cause, whatever was said of it. */
   proof: Grade;
   withoutEffect: string[];
@@ -157,15 +165,26 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
       isVoid: one.standing.kind === 'struck' || one.standing.kind === 'superseded',
     })),
     stages: path.map((one) => ({ title: one.stage.title, state: stateText[one.state] })),
-    done: job.repairs
+    done: [
+      ...job.repairs.map((one) => ({ ...one, text: repairText(one.body) })),
+      ...job.firmware.map((one) => ({ ...one, text: firmwareText(one.body) })),
+    ]
       .filter((one) => one.struck === null)
-      .map(({ at, who, body }) => ({ at, who, text: repairText(body) })),
+      .map(({ at, who, text }) => ({ at, who, text })),
     sections: sectionsOf(board, job),
     notes: job.notes
       .filter((one) => one.struck === null)
       .map(({ at, who, body }) => ({ at, who, text: body.text })),
     close: cause
-      ? { outcome: cause.outcome, cause: cause.cause, proof: cause.proof, reason: cause.reason }
+      ? {
+          outcome: cause.outcome,
+          cause: cause.cause,
+          proof: cause.proof,
+          reason: cause.reason,
+          parts: [(cause.parts ?? []).join(', '), cause.how ? failureTexts[cause.how] : '']
+            .filter(Boolean)
+            .join(': '),
+        }
       : null,
   };
 }
@@ -245,6 +264,19 @@ function triedText(
   const title = simpleSteps(board).find((one) => one.thing === thing)?.title ?? plain(thing);
   const answer = ohms === null ? plain(result) : formatOhms(ohms);
   return [`${title}: ${answer}`, text].filter(Boolean).join(', ');
+}
+
+function firmwareText({
+  part,
+  volts,
+  saved,
+  attachment,
+  verified,
+}: Job['firmware'][number]['body']): string {
+  const kept = saved
+    ? `old contents ${attachment === null ? 'noted' : 'kept'} (${saved.name}, ${saved.bytes} bytes, SHA-256 ${saved.sha256})`
+    : 'its old contents not saved';
+  return `${part} programmed at ${formatVolts(volts)}: ${kept}; ${verified ? 'read back and compared' : 'not read back'}`;
 }
 
 function repairText(body: Job['repairs'][number]['body']): string {

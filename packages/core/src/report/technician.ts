@@ -30,7 +30,7 @@ export function technicianReport(report: Report): Printed {
         ? [
             heading('Outcome'),
             paragraph(
-              `Cause (${close.proof.replaceAll('-', ' ')}): ${(close.cause || 'none named').replace(/\.$/, '')}. ${close.reason}`,
+              `Cause (${close.proof.replaceAll('-', ' ')}): ${(close.cause || 'none named').replace(/\.$/, '')}${close.parts && close.parts !== close.cause ? ` (${close.parts})` : ''}. ${close.reason}`,
               `Outcome: ${close.outcome.replaceAll('-', ' ')}.`,
             ),
           ]

@@ -1,4 +1,4 @@
-import type { FailureWay, Outcome } from '@jiko/core/record';
+import type { Outcome } from '@jiko/core/record';
 
 /** How jobs end, in a word or three; the last three are of older versions. */
 export const outcomeText: Record<Outcome, string> = {
@@ -11,14 +11,4 @@ export const outcomeText: Record<Outcome, string> = {
   repaired: 'repaired',
   'not-repaired': 'not repaired',
   returned: 'given back as it was',
-};
-
-/** How a part had failed, as it is chosen and shown. */
-export const failureText: Record<FailureWay, string> = {
-  open: 'open',
-  short: 'shorted or leaking',
-  dead: 'dead or weak',
-  value: 'off its value',
-  joint: 'joint or trace',
-  contents: 'its contents',
 };

@@ -3,10 +3,11 @@ import { Alert, Skeleton, Table } from 'antd';
 import dayjs from 'dayjs';
 import { Link, useParams } from 'react-router';
 import type { BoardHistory } from '@jiko/contract';
+import { failureTexts } from '@jiko/core/record';
 import { formatQuantity } from '@jiko/core/units';
 import { leastGoodBoards, unitOf } from '@jiko/core/readings';
 import { boardQuery, historyQuery } from '../../data/queries.ts';
-import { failureText, outcomeText } from '../../widgets/outcome-text.ts';
+import { outcomeText } from '../../widgets/outcome-text.ts';
 
 type Lesson = BoardHistory['lessons'][number];
 type Known = BoardHistory['known'][number];
@@ -147,7 +148,7 @@ function typicalOf(
   return [...byPart]
     .map(([part, own]) => ({
       part,
-      how: [...new Set(own.flatMap((one) => (one.how ? [failureText[one.how]] : [])))].join(', '),
+      how: [...new Set(own.flatMap((one) => (one.how ? [failureTexts[one.how]] : [])))].join(', '),
       times: own.length,
       proven: `${own.filter((one) => one.proof === 'proven').length} of ${own.length}`,
       cause: [...new Set(own.map((one) => one.cause))].slice(0, 3).join(' · '),

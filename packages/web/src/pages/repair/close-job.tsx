@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { api, jobDetailSchema } from '@jiko/contract';
 import { placeInScheme, type Board } from '@jiko/core/board';
 import {
+  failureTexts,
   failureWays,
   lessonOf,
   outcomes,
@@ -19,7 +20,7 @@ import type { BenchState } from '../../data/bench-state.ts';
 import { postJson, request } from '../../data/http.ts';
 import { jobQuery } from '../../data/queries.ts';
 import { useOutbox } from '../../offline/outbox.ts';
-import { failureText, outcomeText } from '../../widgets/outcome-text.ts';
+import { outcomeText } from '../../widgets/outcome-text.ts';
 import { LeftOver, type Left } from './left-over.tsx';
 import { proofText } from './proof-card.tsx';
 
@@ -130,7 +131,7 @@ function CloseForm({
           allowClear
           value={how}
           onChange={(next: FailureWay | undefined) => setHow(next ?? null)}
-          options={failureWays.map((value) => ({ value, label: failureText[value] }))}
+          options={failureWays.map((value) => ({ value, label: failureTexts[value] }))}
         />
       </label>
       <label>
