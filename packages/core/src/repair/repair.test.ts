@@ -80,6 +80,10 @@ const events = (...bodies: Body[]): JobEvent[] =>
     ...one,
     at: `2026-01-05T10:${String(index % 60).padStart(2, '0')}:00Z`,
   }));
+const netsOf = (ref: string): [string, string] => {
+  const [one, two] = board.parts.find((part) => part.ref === ref)!.pins;
+  return [one!.net, two!.net];
+};
 const line = (...bodies: Body[]) => timelineOf(healthy, events(...bodies), milliseconds);
 const fuse: Fault = { kind: 'open', part: 'F1' as PartRef };
 
@@ -152,6 +156,27 @@ describe('how well a cause is proven, step by step', () => {
     ).toBe('short');
     expect(changed(repair(['U22'], 'reprogrammed'), ...walk(null))).toBe('contents');
     expect(changed(repair(['F1']), ...walk(null))).toBeNull();
+    // Across the part itself: what a lead on either end reads before it was changed.
+    const across = (part: string, at: string, against: string, ohms: number) =>
+      changed(
+        reading(at, 'ohms', ohms, { part, against }),
+        repair([part]),
+        reading(at, 'ohms', ohms, { part: 'J1' }),
+      );
+    expect(across('PL7', 'PH_MEM', '1V2_MEM', 400)).toBe('open');
+    expect(across('R15', netsOf('R15')[0], netsOf('R15')[1], 160e3)).toBe('value');
+    expect(
+      changed(...walk(fuse, ['VIN_F']), repair(['F1'], 'jumper'), ...walk(null, ['VIN_F'])),
+    ).toBe('joint');
+    // A capacitor behind which the volts were missing says nothing of how it failed.
+    const gone: Fault = { kind: 'dead', part: 'PU4' as PartRef };
+    expect(
+      changed(...walk(gone, ['1V8_S5']), repair(['C40']), ...walk(null, ['1V8_S5'])),
+    ).toBeNull();
+    const weak: Fault = { kind: 'off-value', part: 'PU4' as PartRef, pin: 'SW', factor: 0.7 };
+    expect(changed(...walk(weak, ['1V8_S5']), repair(['PU4']), ...walk(null, ['1V8_S5']))).toBe(
+      'dead',
+    );
   });
 
   it('supported: one part changed and the board works, no point read both ways', () => {
