@@ -85,6 +85,7 @@ const netsOf = (ref: string): [string, string] => {
   return [one!.net, two!.net];
 };
 const line = (...bodies: Body[]) => timelineOf(healthy, events(...bodies), milliseconds);
+const plainIntakeOf = () => (plainIntake() as { intake: object }).intake;
 const fuse: Fault = { kind: 'open', part: 'F1' as PartRef };
 
 describe('how well a cause is proven, step by step', () => {
@@ -356,6 +357,40 @@ describe('before it goes back', () => {
     expect(ids(repair(['U22'], 'reprogrammed'))).toContain('firmware');
   });
 
+  it('what can hurt on the way is said, word for word', () => {
+    const cautions = list(repair(['F1'])).flatMap((one) =>
+      one.caution ? [[one.id, one.caution]] : [],
+    );
+    expect(cautions).toEqual([
+      ['rails', 'The board is live: one probe at a time.'],
+      [
+        'charging',
+        'More than 2 A or a swelling or warm cell: unplug the battery, keep away, follow your local rules. Never heat or solder on or beside a cell.',
+      ],
+      ['fan', 'Never let a processor run without its cooler.'],
+      [
+        'source',
+        'What killed this part may kill the next: do not connect its own source before it was tested.',
+      ],
+    ]);
+    const how = (id: string) => list().find((one) => one.id === id)?.how;
+    expect(how('settings')).toBe(
+      'Source off and battery out for some minutes; the coin cell 2.7 V or more.',
+    );
+    expect(how('charging')).toBe(
+      'A pre-charge first (about 160 mA), then up to 2 A; it ends when full.',
+    );
+  });
+
+  it('the source is tested after lightning, and where what it feeds was changed', () => {
+    const has = (...bodies: Body[]) => list(...bodies).some((one) => one.id === 'source');
+    const struck = { type: 'intake', intake: { ...plainIntakeOf(), happened: ['lightning'] } };
+    expect(has()).toBe(false);
+    expect(has(struck)).toBe(true);
+    expect(has(repair(['D1']))).toBe(true);
+    expect(has(repair(['PU4']))).toBe(false);
+  });
+
   it('charging says its limit and what to do above it', () => {
     const charging = list().find((one) => one.id === 'charging')!;
     expect(charging.how).toMatch(/pre-charge first/);
@@ -403,11 +438,24 @@ describe('parts that were fitted', () => {
     expect(replacementFor(board, 'nothing')).toBeNull();
   });
 
-  it('every kind of work has its caution', () => {
-    expect(actionCautions['replaced']).toMatch(/Never heat on or beside a cell/);
-    expect(actionCautions['reflowed']).toMatch(/every battery and cell off/);
-    expect(actionCautions['cleaned']).toMatch(/no power until it is dry and the vapour gone/);
-    expect(actionCautions['reprogrammed']).toMatch(/volts of the flash, never more/);
+  it('every kind of work has its caution, word for word', () => {
+    expect(actionCautions).toEqual({
+      replaced:
+        'Board out of its plastics, every battery and cell off, storage out. Hot air: shield neighbours, coils and connectors melt and shift; know whether the solder is leaded or lead-free. Extraction on. Never heat on or beside a cell.',
+      reflowed:
+        'Board out of its plastics, every battery and cell off. A reflow that helps for a day proves a joint, and mends none for good. Shield neighbours; extraction on.',
+      cleaned:
+        'Source and battery off. Solvents burn: no flame, no spark, no power until it is dry and the vapour gone. Gloves; follow the label.',
+      jumper:
+        'Source and battery off. Fix the wire; keep it away from heat, screws and sharp edges.',
+      removed:
+        'Source and battery off. Write the part down before it is off; keep it on a labelled strip.',
+      refitted:
+        'Pin 1 and polarity before heat. Look under the microscope for bridges before power.',
+      reprogrammed:
+        'Source off, battery out. The programmer gives the volts of the flash, never more; a clip feeds the whole rail backwards. The old contents are saved first: identity and settings of the board live in them.',
+      other: 'Source and battery off before anything is touched.',
+    });
   });
 });
 
