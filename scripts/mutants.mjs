@@ -34,7 +34,7 @@ const lines = Number(process.env.LINES ?? 45);
 
 const asked = process.argv.slice(2);
 const rows = [];
-if (asked.length > 0) add(run(asked), (file) => file);
+if (asked.length > 0) add(run(asked), (file) => relative(core, file.split(':')[0]));
 else {
   if (process.env.ONLY !== 'sample') add(run(decides), (file) => relative(core, file));
   if (process.env.ONLY !== 'decides')
@@ -101,18 +101,21 @@ function sampleOf(folder) {
   return [...drawn];
 }
 
-/** Its own part of the figures; `npm run bench` leaves it as it is. */
+/** Its own part of the figures; `npm run bench` leaves it as it is, and what was not run now stays. */
 function write() {
-  if (rows.length === 0 || asked.length > 0) {
-    for (const row of rows) console.log(row.join(': '));
-    return;
-  }
+  for (const row of rows) console.log(row.join(': '));
+  if (rows.length === 0) return;
   const file = join(root, 'docs/figures.md');
   const [begin, end] = ['<!-- mutants -->', '<!-- /mutants -->'];
   const text = readFileSync(file, 'utf8');
   const from = text.indexOf(begin);
-  const kept =
-    from < 0 ? text : text.slice(0, from) + text.slice(text.indexOf(end) + end.length + 1);
+  const ends = from < 0 ? -1 : text.indexOf(end);
+  const before = (from < 0 ? '' : text.slice(from, ends))
+    .split('\n')
+    .filter((line) => line.startsWith('| ') && !/^\| (where|---) /.test(line))
+    .map((line) => line.slice(2, -2).split(' | '))
+    .filter(([of]) => rows.every((row) => row[0] !== of));
+  const kept = from < 0 ? text : text.slice(0, from) + text.slice(ends + end.length + 1);
   const table = [
     begin,
     '',
@@ -122,7 +125,9 @@ function write() {
     '',
     '| where | aim | noticed |',
     '| --- | --- | --- |',
-    ...rows.map((cells) => `| ${cells.join(' | ')} |`),
+    ...[...before, ...rows]
+      .sort((a, b) => (a[0] < b[0] ? -1 : 1))
+      .map((cells) => `| ${cells.join(' | ')} |`),
     '',
     end,
     '',

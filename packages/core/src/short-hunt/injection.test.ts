@@ -28,6 +28,8 @@ nets:
   S: { kind: signal }
   P: { kind: rail, range: [0.7, 1.2] }
   PH_P: { kind: switch }
+  Q: { kind: rail, volts: 0.9 }
+  R: { kind: rail, range: [3, 3.6] }
 parts:
   F1: { kind: fuse, pins: [A, AJ] }
   PL1: { kind: coil, pins: [PH_A, A] }
@@ -35,15 +37,18 @@ parts:
   RB: { kind: resistor, pins: [A, B], value: 1k }
   RC: { kind: resistor, pins: [A, C], value: 1k }
   RS: { kind: resistor, pins: [S, GND], value: 10k }
+  RQ: { kind: resistor, pins: [Q, GND], value: 1k }
+  RR: { kind: resistor, pins: [R, GND], value: 1k }
   RN: { kind: resistor, pins: [N, GND], value: 10k }
 chips:
   U1: { kind: buck, volts: 3.3, limit: 4, pins: { VIN: IN, SW: PH_A, SENSE: A, GND: GND } }
   U2: { kind: ldo, volts: 2.5, limit: 0.3, pins: { VIN: IN, OUT: L, GND: GND } }
+  U4: { kind: ldo, volts: 2.5, limit: 2, pins: { VIN: IN, OUT: L, GND: GND } }
   U3: { kind: cpu-regulator, limit: 30, volts: 0.9, pins: { VIN: IN, SW: PH_P, SENSE: P, GND: GND } }
 stages:
   input: { title: Input, gives: [IN] }
 sources:
-  adapter: { kind: adapter, title: "12 V", net: IN, volts: 12, limit: 6 }
+  adapter: { kind: adapter, title: "12 V", net: IN, volts: 12, limit: 3 }
 goals:
   up: { title: "is up", phase: standby, reached: ["IN > 10"] }
 `),
@@ -93,7 +98,7 @@ describe('the gentlest injection a camera would show', () => {
   });
 
   it.each([
-    ['IN', 5],
+    ['IN', 3],
     ['A', 4],
     ['L', 1],
     ['N', 5],
@@ -212,6 +217,9 @@ describe('what is said of an injection', () => {
     const words =
       'P feeds a processor: a good one takes amps at these volts and gets warm by itself.';
     expect(plan('P', 0.5).says).toContain(words);
+    // By its low volts alone, and by a range alone.
+    expect(plan('Q', 0.5).says).toContain(words.replace('P', 'Q'));
+    expect(plan('R', 0.5).says).toContain(words.replace('P', 'R'));
     expect(plan('A', 0.5).says.join()).not.toContain('processor');
   });
 });
@@ -228,6 +236,18 @@ describe('a feed while the board is on', () => {
       'PH_P',
       [
         'PH_P is a rail of the processor: its volts are set while it runs, and nothing else is to feed it.',
+      ],
+    ],
+    [
+      'Q',
+      [
+        'Q is a rail of the processor: its volts are set while it runs, and nothing else is to feed it.',
+      ],
+    ],
+    [
+      'R',
+      [
+        'R is a rail of the processor: its volts are set while it runs, and nothing else is to feed it.',
       ],
     ],
     ['N', ['N is no rail whose volts are known.']],
