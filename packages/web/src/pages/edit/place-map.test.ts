@@ -20,14 +20,25 @@ describe('places of a sheet by clicks on a picture', () => {
   });
 
   it('a bare board is as wide as was said, and its bottom side mirrored', () => {
-    const frame = frameFor([], 240, 1.5);
+    const frame = frameFor([], { wide: 240, aspect: 1.5, isSparse: true });
     const [top, bottom] = (['top', 'bottom'] as const).map((side) => placeMap(frame, side, null)!);
     expect(top!.toSheet({ u: 0.25, v: 0.5 })).toEqual({ x: 60, y: 80 });
     expect(bottom!.toSheet({ u: 0.25, v: 0.5 })).toEqual({ x: 180, y: 80 });
   });
 
+  it('leaves room for what is not placed yet, and none where most is', () => {
+    const of = (isSparse: boolean) => frameFor(placed, { wide: 240, aspect: 1.5, isSparse });
+    expect(of(true)).toEqual({ left: 0, up: 0, width: 240, height: 160 });
+    expect(of(false).width).toBeLessThan(120);
+    // A board that is larger than was thought is shown whole.
+    const far = [...placed, { ref: 'C9', side: 'top' as const, x: 300, y: -20 }];
+    const frame = frameFor(far, { wide: 240, aspect: 1.5, isSparse: true });
+    expect(frame.left + frame.width).toBeGreaterThan(300);
+    expect(frame.up).toBeLessThan(-20);
+  });
+
   it('a photo lies on the sheet once two parts are placed on both, and there and back is the same', () => {
-    const frame = frameFor(placed, 0, 0);
+    const frame = frameFor(placed, { wide: 240, aspect: 1.5, isSparse: false });
     const drawn = placeMap(frame, 'top', null)!;
     const anchor = (at: { x: number; y: number }, u: number, v: number) => ({
       from: { u, v },

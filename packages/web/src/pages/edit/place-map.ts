@@ -31,9 +31,26 @@ export const placedOf = (rows: readonly SheetRow[]): Placed[] =>
       : [];
   });
 
-/** What the drawing of a sheet shows; without any place a bare board of this width. */
-export const frameFor = (placed: readonly Placed[], wide: number, aspect: number): Frame =>
-  frameOf(placed) ?? { left: 0, up: 0, width: wide, height: wide / aspect };
+/**
+ * What the picture shows: what is placed, and while most parts are not (`isSparse`) the whole of a board so wide,
+ * or there would be no room for them.
+ */
+export function frameFor(
+  placed: readonly Placed[],
+  { wide, aspect, isSparse }: { wide: number; aspect: number; isSparse: boolean },
+): Frame {
+  const bare = { left: 0, up: 0, width: wide, height: wide / aspect };
+  const own = frameOf(placed);
+  if (!own) return bare;
+  if (!isSparse) return own;
+  const [left, up] = [Math.min(own.left, 0), Math.min(own.up, 0)];
+  return {
+    left,
+    up,
+    width: Math.max(own.left + own.width, bare.width) - left,
+    height: Math.max(own.up + own.height, bare.height) - up,
+  };
+}
 
 /**
  * How a picture of one side lies on the sheet. The drawing, and a photo of a board without any place yet, are

@@ -37,7 +37,8 @@ export function PlacePane({
   const client = useQueryClient();
   const look = useQuery(lookQuery(board)).data;
   const [side, setSide] = useState<Side>('top');
-  const [wide, setWide] = useState(usualWide);
+  const wideKey = `jiko-edit-wide-${board}`;
+  const [wide, setWide] = useState(() => Number(localStorage.getItem(wideKey)) || usualWide);
   const [aspects, setAspects] = useState<Record<string, number>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
 
@@ -54,8 +55,10 @@ export function PlacePane({
   const [begun] = useState(placed);
   const photo = look?.pictures.filter((one) => one.side === side).at(-1) ?? null;
   const aspect = photo ? (aspects[photo.id] ?? usualAspect) : usualAspect;
-  const frame = frameFor(begun, wide, aspect);
-  const isBare = begun.length === 0;
+  const isSparse = begun.length * 2 < rows.length;
+  // One part alone fits no photo of its side: the photo is the board until there are two.
+  const isFitted = photo !== null && begun.filter((one) => one.side === side).length >= 2;
+  const frame = frameFor(begun, { wide, aspect, isSparse });
   const drawn = placeMap(frame, side, null)!;
   const anchors = photo
     ? (look?.places ?? []).flatMap(({ ref, frame: on, at }) => {
@@ -65,7 +68,7 @@ export function PlacePane({
           : [];
       })
     : [];
-  const map = placeMap(frame, side, photo && !isBare ? { aspect, anchors } : null);
+  const map = placeMap(frame, side, isFitted ? { aspect, anchors } : null);
   const shape = photo ? aspect : frame.width / frame.height;
   const open = rows.filter(({ row }) => !placed.some((one) => one.ref === row.name));
   const ref = chosen ?? open[0]?.row.name ?? null;
@@ -131,7 +134,7 @@ export function PlacePane({
           }))}
         />
         <span className="quiet">{open.length} without a place</span>
-        {isBare && (
+        {isSparse && (
           <InputNumber
             size="small"
             aria-label="Width of the board"
@@ -139,8 +142,12 @@ export function PlacePane({
             max={1000}
             value={wide}
             suffix="mm wide"
-            style={{ width: 130 }}
-            onChange={(next) => next && setWide(next)}
+            style={{ width: 150 }}
+            onChange={(next) => {
+              if (!next) return;
+              setWide(next);
+              localStorage.setItem(wideKey, String(next));
+            }}
           />
         )}
         <PictureButton
@@ -153,11 +160,13 @@ export function PlacePane({
         />
       </div>
       <p className={map ? 'quiet' : 'tone-warn'}>
-        {ref === null
-          ? 'Every part has its place. Choose one to move it.'
-          : map
-            ? `Click where ${ref} is${side === 'bottom' ? ', seen from below' : ''}.`
-            : `This photo does not lie on the sheet's places yet: choose a part that has one and click it, twice. ${anchors.length} of 2.`}
+        {rows.length === 0
+          ? 'No part can be read from the text.'
+          : ref === null
+            ? 'Every part has its place. Choose one to move it.'
+            : map
+              ? `Click where ${ref} is${side === 'bottom' ? ', seen from below' : ''}.${photo && !isFitted ? ' The photo is taken as the whole board: cut it at the edges.' : ''}`
+              : `This photo does not lie on the sheet's places yet: choose a part that has one and click it, twice. ${anchors.length} of 2.`}
       </p>
       {trouble && <Alert type="error" showIcon title={trouble} />}
       <div

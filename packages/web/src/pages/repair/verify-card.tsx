@@ -112,7 +112,10 @@ function Running({
       </Button>
     );
   const end = wait.until === null ? null : dayjs(wait.until);
-  const left = end === null ? null : Math.ceil(end.diff(now, 'minute', true));
+  // The clock shown is some seconds old: rounded, an hour that just began is sixty minutes.
+  const minutesLeft = end === null ? null : end.diff(now, 'minute', true);
+  const left =
+    minutesLeft === null ? null : minutesLeft > 0 ? Math.max(1, Math.round(minutesLeft)) : 0;
   return (
     <div role="status" className={left !== null && left <= 0 ? 'tone-good' : 'tone-warn'}>
       {end === null || left === null
