@@ -97,6 +97,7 @@ export function HistoryPage() {
               },
               { title: 'Boards', dataIndex: 'count' },
               { title: 'Source', render: (_, row) => row.sources.join(', ') },
+              { title: 'Meter', render: (_, row) => row.meters.join(', ') },
             ]}
           />
         </section>
