@@ -104,7 +104,7 @@ const rows = boards.map((id) => {
 writeBlock('learning', [
   '## What closed jobs teach',
   '',
-  `Measured by \`npm run learning\`: ${habitual} faults by seed, the first twice as usual as the second and so on; ${closedJobs} closed jobs drawn from them, then ${runs} hidden boards of the same habit followed with and without what those jobs teach, meter noise and 2 % bad contacts. How much a lesson weighs was chosen on other seeds. The last two columns: hidden faults at parts no job ever ended at, confidently called something else, without and with the lessons.`,
+  `Measured by \`npm run learning\`: ${habitual} faults by seed, the first twice as usual as the second and so on; ${closedJobs} closed jobs drawn from them, then ${runs} hidden boards of the same habit followed with and without what those jobs teach, meter noise and 2 % bad contacts. How much a lesson weighs was chosen on other hidden boards of these two, but of the same twelve faults each: it is no figure of an unseen habit. The last two columns: hidden faults at parts no job ever ended at, confidently called something else, without and with the lessons.`,
   '',
   '| board | readings without | with | fewer (aim 25 %) | part first, without | with | confidently wrong | strange faults, without | with |',
   '|---|---|---|---|---|---|---|---|---|',

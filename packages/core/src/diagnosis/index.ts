@@ -11,7 +11,13 @@ export {
 export type { BenchNow, Hypothesis, Outcome, ProbeMode, Proposal } from './proposing/next-probe.ts';
 export type { BenchAction } from './proposing/actions.ts';
 export { looksFirst, type LookedFirst } from './proposing/looks-first.ts';
-export { priorWeight, wayOf, type Finding, type Known, type Tried } from './weighing/priors.ts';
+export {
+  priorWeight,
+  wayOf,
+  type Finding,
+  type Known,
+  type Tried,
+} from './weighing/known-factor.ts';
 export { evidenceOf, saysSomething } from './evidence/from-job.ts';
 export { benchOfReading, benchText, speaksOf, type BenchOf } from './evidence/other-bench.ts';
 export { groundedNet } from './grouping/classes.ts';

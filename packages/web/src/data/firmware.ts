@@ -11,7 +11,9 @@ export async function lookAtFirmware(
   const no = (trouble: string) => ({ trouble, sha256: null, doubt: null });
   if (file.size === 0) return no('This file is empty: read the flash again.');
   if (file.size > largestFirmwareBytes)
-    return no(`${file.name} is larger than any flash of a mainboard: at most 64 MB are taken.`);
+    return no(
+      `${file.name} is larger than any flash of a mainboard: at most ${largestFirmwareBytes / 1024 / 1024} MB are taken.`,
+    );
   let bytes: Uint8Array<ArrayBuffer>;
   try {
     bytes = new Uint8Array(await file.arrayBuffer());

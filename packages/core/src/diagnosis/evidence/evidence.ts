@@ -1,7 +1,7 @@
 import type { GoalId, PartRef, StageId } from '../../board/index.ts';
 import type { PoweredPhase, Reading } from '../../readings/index.ts';
 import type { Habit } from '../../record/index.ts';
-import type { Finding, Tried } from '../weighing/priors.ts';
+import type { Finding, Tried } from '../weighing/known-factor.ts';
 
 /** The draw at the source, as first signs and during the trace. */
 export interface DrawSign {

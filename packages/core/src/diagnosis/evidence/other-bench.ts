@@ -5,7 +5,7 @@ import { attachedIn } from '../../powerup/index.ts';
 import type { Reading } from '../../readings/index.ts';
 import type { Observation } from './evidence.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
-import type { Known } from '../weighing/priors.ts';
+import type { Known } from '../weighing/known-factor.ts';
 import type { Table } from '../weighing/table.ts';
 
 /** What a reading was taken with: each wants plays of its own. */

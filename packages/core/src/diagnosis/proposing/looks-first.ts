@@ -1,7 +1,7 @@
 import type { Board, NetId } from '../../board/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
 import type { Proposal } from './next-probe.ts';
-import type { Finding } from '../weighing/priors.ts';
+import type { Finding } from '../weighing/known-factor.ts';
 
 /** A reading at a part where something was seen. */
 export interface LookedFirst {

@@ -2,7 +2,7 @@ import type { Board } from '../../board/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
 import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
-import type { Finding } from '../weighing/priors.ts';
+import type { Finding } from '../weighing/known-factor.ts';
 import type { Suspect } from '../grouping/suspects.ts';
 import type { NextProbe } from '../../trace/index.ts';
 import type { Trace } from '../../trace/index.ts';

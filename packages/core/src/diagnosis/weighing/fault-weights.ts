@@ -1,4 +1,4 @@
-import { knownFactor, type Known } from './priors.ts';
+import { knownFactor, type Known } from './known-factor.ts';
 import type { Table } from './table.ts';
 
 /** Weight of each fault of the list, with what is known beside the readings. */

@@ -8,7 +8,8 @@ import type { Habit } from '../../record/index.ts';
 import { studyHealthyBoard, usualSetup, voltsPlace } from '../../powerup/index.ts';
 import { likeliestFirst, makeDiagnoser, noEvidence, noSigns, type Evidence } from '../index.ts';
 import { setLogPrior } from '../evidence/observations.ts';
-import { baseWeight, healthyShare, knownFactor, noneShare, severalShare } from './priors.ts';
+import { knownFactor } from './known-factor.ts';
+import { baseWeight, healthyShare, noneShare, severalShare } from './priors.ts';
 
 // What is believed before anything is read. All of it is common practice, no source: these tests hold
 // that nobody changes it by accident.

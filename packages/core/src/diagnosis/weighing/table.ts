@@ -17,7 +17,8 @@ import {
 import { groundedNet } from '../grouping/classes.ts';
 import { coldKnowledge, toldCold, type ColdKnowledge } from './cold-knowledge.ts';
 import type { Prediction } from './likelihood.ts';
-import { baseWeight, type Known } from './priors.ts';
+import type { Known } from './known-factor.ts';
+import { baseWeight } from './priors.ts';
 
 export interface Table {
   board: Board;
