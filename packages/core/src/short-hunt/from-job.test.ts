@@ -4,7 +4,7 @@ import { type NetId } from '../board/index.ts';
 import { usualSetup } from '../powerup/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
 import { deriveJob } from '../record/index.ts';
-import { huntLog, huntShort, jobOfHunt, splitNets } from './index.ts';
+import { huntLog, huntShort, jobOfHunt, ohmsNow, splitNets } from './index.ts';
 
 const board = plainBoard(cairnText);
 const setup = usualSetup(board);
@@ -115,5 +115,18 @@ describe('the hunt as the record holds it', () => {
     expect(splitNets(board, ['PL1'], rail)).toEqual(['PH_3V3']);
     expect(splitNets(board, ['C13'], rail)).toEqual([]);
     expect(splitNets(board, ['PL2'], rail)).toEqual([]);
+  });
+
+  it('ohms of the rail as it is now: the last read with the same parts off', () => {
+    const now = (...bodies: unknown[]) =>
+      ohmsNow(board, jobOfHunt(deriveJob(wrote(...bodies))), rail);
+    const out = repair('removed', 'C13');
+    expect(now()).toBeNull();
+    expect(now(ohms(0.4), ohms(900))).toBe(900);
+    // With C13 off it is another rail, until it is read so.
+    expect(now(ohms(0.4), out)).toBeNull();
+    expect(now(ohms(0.4), out, ohms(900, ['C13']))).toBe(900);
+    // Put back, what was read without it says nothing any more.
+    expect(now(ohms(0.4), out, ohms(900, ['C13']), repair('refitted', 'C13'))).toBe(0.4);
   });
 });

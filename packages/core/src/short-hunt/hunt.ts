@@ -208,6 +208,15 @@ export function huntLog(board: Board, job: Job, net: NetId): HuntLog {
   return { ohms, fed };
 }
 
+/** Ohms of the rail as it is now: the last read cold with the same parts off; null where nobody did. */
+export function ohmsNow(board: Board, job: Job, net: NetId): number | null {
+  const off = liftedParts(job).toSorted().join();
+  return (
+    huntLog(board, job, net).ohms.findLast((one) => one.lifted.toSorted().join() === off)?.ohms ??
+    null
+  );
+}
+
 /** What of a job the hunt looks at: the rest would only make the question of it new. */
 export const jobOfHunt = (job: Job): Job => ({
   ...deriveJob([]),

@@ -1,4 +1,4 @@
-export { huntLog, huntOn, huntShort, jobOfHunt, splitNets, type Hunt } from './hunt.ts';
+export { huntLog, huntOn, huntShort, jobOfHunt, ohmsNow, splitNets, type Hunt } from './hunt.ts';
 export { shortCandidates, takeOff, type Candidate } from './candidates.ts';
 export { copperOf, leastMillimetres, sharedOhms, type Copper, type Pad } from './copper.ts';
 export { cameraFloorKelvin, expectedRise, seenChance, seenWord } from './heat.ts';

@@ -254,7 +254,7 @@ describe('a feed while the board is on', () => {
     ['S', ['S is no rail whose volts are known.']],
     ['L', []],
   ])('%s', (at, harms) => {
-    expect(planLiveFeed(board, setup, net(at), 0).harms).toEqual(harms);
+    expect(planLiveFeed(board, setup, net(at), { volts: 0, ohms: 1000 }).harms).toEqual(harms);
   });
 
   it('is none where it lifts another rail, with what makes the fed one off', () => {
@@ -262,7 +262,7 @@ describe('a feed while the board is on', () => {
       const other = sheet((text) =>
         text.replace('B: { kind: rail, volts: 3,', `B: { kind: rail, volts: ${volts},`),
       );
-      return planLiveFeed(other.board, other.setup, net('A'), 0).harms;
+      return planLiveFeed(other.board, other.setup, net('A'), { volts: 0, ohms: 1000 }).harms;
     };
     // A is fed at its own 3.3 V, and B behind the resistor comes to them.
     expect(fed(3.02)).toEqual([]);

@@ -2,7 +2,7 @@ import { isFet, isSeriesPart, netOf, type Board, type NetId } from '../board/ind
 import type { Fault } from '../faults/index.ts';
 import { joinedTo, playFed, type PlaySetup } from '../powerup/index.ts';
 import { lowByNature } from '../readings/index.ts';
-import { formatAmps, formatVolts } from '../units/index.ts';
+import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
 import { seenWord, expectedRise, type Seen } from './heat.ts';
 
 /** A limited injection as it is to be set, what it does, and why it may not be done. */
@@ -209,14 +209,14 @@ const offVolts = 0.3;
 
 /**
  * Whether a missing rail may be fed while the board's source is on, as a test: does all that follows come
- * up? Played with its source on and what makes the rail dead. `read` is what the rail was read at then;
- * null where nobody read it.
+ * up? Played with its source on and what makes the rail dead. `read` is what the rail was read at then, and
+ * its ohms to ground cold with the same parts off; null where nobody read it.
  */
 export function planLiveFeed(
   board: Board,
   setup: PlaySetup,
   net: NetId,
-  read: number | null,
+  read: { volts: number | null; ohms: number | null },
 ): LiveFeed {
   const rail = netOf(board, net);
   const volts = rail.volts ?? 0;
@@ -226,7 +226,13 @@ export function planLiveFeed(
       `${net} is a rail of the processor: its volts are set while it runs, and nothing else is to feed it.`,
     );
   else if (rail.kind !== 'rail' || !volts) harms.push(`${net} is no rail whose volts are known.`);
-  if (read === null || read >= offVolts)
+  if (read.ohms === null)
+    harms.push(`${net} is not known to be free of a short: read its ohms cold first.`);
+  else if (read.ohms * liveAmps <= volts)
+    harms.push(
+      `${net} reads ${formatOhms(read.ohms)} cold: all that the feed gives would go into the short. Find that first.`,
+    );
+  if (read.volts === null || read.volts >= offVolts)
     harms.push(
       `What makes ${net} is not known to be off: read it first. Two supplies on one rail fight.`,
     );

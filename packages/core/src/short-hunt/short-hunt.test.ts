@@ -132,7 +132,7 @@ describe('feeding a rail of a live board', () => {
     [0.29, true],
     [0, true],
   ])('is a test only while its regulator is known to be off: read at %s V', (read, isFine) => {
-    const plan = planLiveFeed(board, setup, net('1V8_S5'), read);
+    const plan = planLiveFeed(board, setup, net('1V8_S5'), { volts: read, ohms: 400 });
     expect(plan.harms).toEqual(
       isFine
         ? []
@@ -141,6 +141,18 @@ describe('feeding a rail of a live board', () => {
           ],
     );
     expect([plan.volts, plan.limitAmps]).toEqual([1.8, 0.5]);
+  });
+
+  // 1.8 V on 3.6 Ω are the 0.5 A of the limit: nothing would be left for the rail.
+  it.each([
+    [null, /^1V8_S5 is not known to be free of a short: read its ohms cold first\.$/],
+    [0.2, /^1V8_S5 reads 200 mΩ cold: all that the feed gives would go into the short\./],
+    [3.6, /would go into the short/],
+    [3.7, null],
+  ])('is none on a rail that is shorted, or not known not to be: %s Ω', (ohms, words) => {
+    const { harms } = planLiveFeed(board, setup, net('1V8_S5'), { volts: 0, ohms });
+    if (words === null) expect(harms).toEqual([]);
+    else expect(harms[0]).toMatch(words);
   });
 
   it('is played with its source on and its regulator dead', () => {
@@ -153,7 +165,9 @@ describe('feeding a rail of a live board', () => {
   });
 
   it.each(['VCORE', 'PH_CORE'])('is never one on a rail of the processor: %s', (id) => {
-    expect(planLiveFeed(board, setup, net(id), 0).harms[0]).toMatch(/rail of the processor/);
+    expect(planLiveFeed(board, setup, net(id), { volts: 0, ohms: 400 }).harms[0]).toMatch(
+      /rail of the processor/,
+    );
   });
 
   it('shows its caution word for word', () => {
@@ -163,7 +177,9 @@ describe('feeding a rail of a live board', () => {
   });
 
   it('is none on a signal', () => {
-    expect(planLiveFeed(board, setup, net('EN_3V3'), 0).harms[0]).toMatch(/no rail/);
+    expect(planLiveFeed(board, setup, net('EN_3V3'), { volts: 0, ohms: 400 }).harms[0]).toMatch(
+      /no rail/,
+    );
   });
 });
 

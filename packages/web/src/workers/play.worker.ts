@@ -11,7 +11,7 @@ import {
 } from '@jiko/core/powerup';
 import { usualMeter } from '@jiko/core/readings';
 import type { Habit, Job } from '@jiko/core/record';
-import { huntShort, planLiveFeed, type Hunt, type LiveFeed } from '@jiko/core/short-hunt';
+import { huntShort, ohmsNow, planLiveFeed, type Hunt, type LiveFeed } from '@jiko/core/short-hunt';
 
 let kept: { hash: string; board: Board } | null = null;
 
@@ -55,7 +55,7 @@ function hunt(
   const setup = benchSetup(board, { ...bench, lifted: [] });
   return {
     hunt: huntShort(board, setup, job, net, habits, asked),
-    live: planLiveFeed(board, setup, net, read),
+    live: planLiveFeed(board, setup, net, { volts: read, ohms: ohmsNow(board, job, net) }),
   };
 }
 
