@@ -315,6 +315,10 @@ export function LiveFeedForm({
         Fed while the board is on, {formatVolts(live.volts)} limited to {formatAmps(live.limitAmps)}
         : what then comes up was only waiting for {hunt.net}. At its limit: something on it is low.
       </span>
+      <div className="caution-line" role="note">
+        <strong>Caution. </strong>
+        {liveCaution}
+      </div>
       <InputNumber
         aria-label="Amps shown, board on"
         placeholder="A shown"
@@ -341,10 +345,6 @@ export function LiveFeedForm({
       >
         Write down
       </Button>
-      <div className="caution-line" role="note">
-        <strong>Caution. </strong>
-        {liveCaution}
-      </div>
     </div>
   );
 }
