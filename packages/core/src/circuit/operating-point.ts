@@ -27,11 +27,11 @@ export interface Solver {
   currents(volts: Float64Array): Float64Array;
   /**
    * Nodes a meter of `meterSiemens` to ground lowers by more than `leastPart` of what they have, with
-   * the volts it shows there, at what was solved last. By the resistance each node has to all others
+   * the volts it shows there, at settled volts. By the resistance each node has to all others
    * (Thévenin's theorem); where that is much, curved devices count, and the circuit is solved with the
    * meter on it.
    */
-  underMeter(meterSiemens: number, leastPart: number): Map<Node, number>;
+  underMeter(settled: Float64Array, meterSiemens: number, leastPart: number): Map<Node, number>;
 }
 
 export interface SolverSettings {
@@ -43,7 +43,7 @@ export interface SolverSettings {
 }
 
 /** Ordering a pattern takes longer than several solves, and a fault seldom changes the pattern. */
-export type OrderCache = Map<number, { places: Int32Array; pattern: OrderedPattern }>;
+export type OrderCache = Map<number, { places: readonly number[]; pattern: OrderedPattern }>;
 
 const usual = { maxIterations: 150, groundSiemens: 1e-10 };
 
@@ -87,8 +87,10 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   const diagonal = Int32Array.from({ length: size }, (_, row) => lu.slot(row, row));
   const rhs = new Float64Array(nodes);
   const unknowns = rhs.subarray(1);
-  // Resistors do not change during a solve: they are stamped once and copied in each iteration.
+  // Resistors do not change during a solve: they are stamped once, and copied in each iteration with
+  // what stands on the diagonals.
   const linear = new Float64Array(lu.values.length);
+  const constant = new Float64Array(lu.values.length);
   const lastMove = new Float64Array(nodes);
   const damping = new Float64Array(nodes);
   const flow = { sum: new Float64Array(nodes), size: new Float64Array(nodes) };
@@ -138,31 +140,75 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
     };
   };
 
+  /**
+   * Takes a step, halved at nodes that go to and fro; the furthest move asked for, in units of what
+   * counts as none, and where.
+   */
+  const advance = (
+    volts: Float64Array,
+    next: Float64Array,
+    iteration: number,
+    tolerance: number,
+  ): { move: number; node: Node } => {
+    let worst = 0;
+    let worstNode = 0;
+    const isDamped = iteration > undampedIterations;
+    const last = lastMove;
+    const damp = damping;
+    for (let node = 1; node < nodes; node++) {
+      const here = volts[node]!;
+      const there = next[node]!;
+      let move = there - here;
+      const relative = Math.abs(move) / (tolerance + tolerance * Math.abs(there));
+      if (!(relative <= worst)) {
+        worst = relative;
+        worstNode = node;
+      }
+      if (isDamped) {
+        damp[node] =
+          move * last[node]! < 0
+            ? Math.max(0.02, damp[node]! * 0.5)
+            : Math.min(1, damp[node]! * 1.3);
+      }
+      last[node] = move;
+      move *= damp[node]!;
+      volts[node] = here + Math.max(-mostStepVolts, Math.min(mostStepVolts, move));
+    }
+    return { move: worst, node: worstNode };
+  };
+
+  /** What stays the same in all iterations of one run. */
+  const stampConstant = ({ ground, anchor, meter }: Manner): void => {
+    const drawn = ground + (anchor?.siemens ?? 0);
+    constant.set(linear);
+    for (let row = 0; row < size; row++) constant[diagonal[row]!]! += drawn;
+    if (meter) constant[diagonal[meter.node - 1]!]! += meter.siemens;
+  };
+  const stampingOf = (manner: Manner): Stamping => ({
+    values: lu.values,
+    rhs,
+    ...manner,
+    trust: 1,
+    isFirst: true,
+    early: true,
+  });
+
   const newton = (start: Float64Array, manner: Manner): OperatingPoint => {
     const volts = start.slice();
     lastMove.fill(0);
     damping.fill(1);
-    const at: Stamping = {
-      values: lu.values,
-      rhs,
-      ...manner,
-      trust: 1,
-      isFirst: true,
-      early: true,
-    };
+    const at = stampingOf(manner);
     let worstNode = 0;
     const { anchor } = manner;
-    const drawn = manner.ground + (anchor?.siemens ?? 0);
+    stampConstant(manner);
     // A step on the way need not be exact.
     const tolerance = anchor ? 1e-4 : 1e-7;
     for (let iteration = 1; iteration <= manner.mostIterations; iteration++) {
       at.isFirst = iteration === 1;
       at.early = iteration <= earlyIterations;
       at.trust = iteration <= 15 ? 1 : iteration <= 60 ? 0.5 : 0.2;
-      lu.values.set(linear);
+      lu.values.set(constant);
       rhs.fill(0);
-      for (let row = 0; row < size; row++) lu.values[diagonal[row]!]! += drawn;
-      if (manner.meter) lu.values[diagonal[manner.meter.node - 1]!]! += manner.meter.siemens;
       if (anchor)
         for (let node = 1; node < nodes; node++) rhs[node]! += anchor.siemens * anchor.volts[node]!;
       for (const group of curved) group.stamp(volts, at);
@@ -176,27 +222,10 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
         if (crossed && iteration > 40) break;
       }
       const landed = loads.land(volts, next);
-      let worst = 0;
-      for (let node = 1; node < nodes; node++) {
-        const here = volts[node]!;
-        const there = next[node]!;
-        let move = there - here;
-        const relative = Math.abs(move) / (tolerance + tolerance * Math.abs(there));
-        if (!(relative <= worst)) {
-          worst = relative;
-          worstNode = node;
-        }
-        if (iteration > 12 && move * lastMove[node]! < 0) {
-          damping[node] = Math.max(0.02, damping[node]! * 0.5);
-        } else {
-          damping[node] = Math.min(1, damping[node]! * 1.3);
-        }
-        lastMove[node] = move;
-        move *= damping[node]!;
-        volts[node] = here + Math.max(-mostStepVolts, Math.min(mostStepVolts, move));
-      }
-      if (Number.isNaN(worst)) return stalled(volts, manner, iteration, worstNode);
-      if (worst < 1 && !crossed && !landed) {
+      const worst = advance(volts, next, iteration, tolerance);
+      if (worst.node > 0) worstNode = worst.node;
+      if (Number.isNaN(worst.move)) return stalled(volts, manner, iteration, worstNode);
+      if (worst.move < 1 && !crossed && !landed) {
         if (anchor) return { status: 'settled', volts, iterations: iteration };
         const residual = kirchhoff(volts, manner);
         if (residual.worst < 1) return { status: 'settled', volts, iterations: iteration };
@@ -280,42 +309,38 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
     scale: 1,
     mostIterations: Math.min(settings.maxIterations, plainIterations),
   });
-  /** What was solved last; its matrix is still factored. */
-  let settled: Float64Array | null = null;
-  /** What a meter showed then. */
-  let metered: Map<Node, number> | null = null;
+  /** Takes over what the devices are now. */
+  const refresh = (): void => {
+    for (const group of groups.all) group.refresh();
+    linear.fill(0);
+    resistors.stamp(rhs, { ...stampingOf(usualManner()), values: linear });
+  };
 
   return {
     solve(warm) {
-      settled = metered = null;
       const start = warm ?? new Float64Array(nodes);
-      for (const group of groups.all) group.refresh();
-      linear.fill(0);
-      const full = usualManner();
-      resistors.stamp(start, {
-        values: linear,
-        rhs,
-        ...full,
-        trust: 1,
-        isFirst: true,
-        early: false,
-      });
+      refresh();
       // A warm start keeps the regions too: most sources and regulators stay where they were.
       if (!warm || isFresh) resetKnees();
       isFresh = false;
-      let point = newton(start, full);
-      if (point.status === 'stalled') point = resort(start, full, point.iterations);
-      if (point.status === 'settled') settled = point.volts;
-      return point;
+      const full = usualManner();
+      const point = newton(start, full);
+      return point.status === 'stalled' ? resort(start, full, point.iterations) : point;
     },
-    underMeter(meterSiemens, leastPart) {
-      if (!settled) return new Map();
-      if (metered) return metered;
-      const lowered = (metered = new Map<Node, number>());
-      const from = settled;
+    underMeter(settled, meterSiemens, leastPart) {
+      const lowered = new Map<Node, number>();
+      refresh();
+      knees.forEach((group) => group.place(settled));
+      const manner = usualManner();
+      stampConstant(manner);
+      lu.values.set(constant);
+      const at = { ...stampingOf(manner), early: false };
+      for (const group of curved) group.stamp(settled, at);
+      if (!lu.factor()) return lowered;
       // The sum of all transfer resistances of a node is at least its own: one solve tells which to look at.
       const sums = new Float64Array(size).fill(1);
       lu.solve(sums);
+      const starts = new Map<Node, Float64Array>();
       const column = new Float64Array(size);
       for (let row = 0; row < size; row++) {
         if (!(Math.abs(sums[row]!) * meterSiemens > leastPart)) continue;
@@ -323,18 +348,27 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
         column[row] = 1;
         lu.solve(column);
         const part = column[row]! * meterSiemens;
-        if (part > leastPart) lowered.set(row + 1, from[row + 1]! / (1 + part));
+        if (part <= leastPart) continue;
+        const shown = settled[row + 1]! / (1 + part);
+        lowered.set(row + 1, shown);
+        if (Math.abs(settled[row + 1]! - shown) < leastCurvedVolts) continue;
+        // What the meter takes moves the other nodes along.
+        const start = settled.slice();
+        for (let one = 0; one < size; one++) start[one + 1]! -= shown * meterSiemens * column[one]!;
+        starts.set(row + 1, start);
       }
-      for (const [node, shown] of lowered) {
-        if (Math.abs(from[node]! - shown) < leastCurvedVolts) continue;
-        const point = newton(from, { ...usualManner(), meter: { node, siemens: meterSiemens } });
+      for (const [node, start] of starts) {
+        const point = newton(start, { ...manner, meter: { node, siemens: meterSiemens } });
         if (point.status === 'settled') lowered.set(node, point.volts[node]!);
       }
       return lowered;
     },
     currents(volts) {
       const amps = new Float64Array(devices.length);
-      for (const group of groups.all) group.currents(volts, 1, amps);
+      for (const group of groups.all) {
+        group.refresh();
+        group.currents(volts, 1, amps);
+      }
       return amps;
     },
   };
@@ -344,6 +378,8 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
 const mostStepVolts = 50;
 /** For this many iterations a FET that has just been turned on counts as an ohmic path. */
 const earlyIterations = 10;
+/** For this many iterations every step is believed in full. */
+const undampedIterations = 12;
 /** Plain Newton settles sooner than this or seldom at all. */
 const plainIterations = 40;
 const mostTimeSteps = 150;
@@ -352,26 +388,30 @@ const leastCurvedVolts = 0.1;
 
 function orderOf(size: number, devices: readonly Device[], orders: OrderCache): OrderedPattern {
   const joined = new Uint8Array(size * size);
+  const places: number[] = [];
+  // In whatever order the devices stand: the same pairs, the same sum.
+  let hash = size;
   for (const device of devices) {
     const nodes = nodesOf(device);
     for (const a of nodes)
-      for (const b of nodes) if (a > 0 && b > a) joined[(a - 1) * size + b - 1] = 1;
+      for (const b of nodes) {
+        const place = (a - 1) * size + b - 1;
+        if (a === 0 || b <= a || joined[place]) continue;
+        joined[place] = 1;
+        places.push(place);
+        hash = (hash + Math.imul(place + 1, 0x9e3779b1)) | 0;
+      }
   }
-  const list: number[] = [];
-  for (let place = 0; place < joined.length; place++) if (joined[place]) list.push(place);
-  const places = Int32Array.from(list);
-  let hash = size;
-  for (const place of places) hash = Math.imul(hash ^ place, 0x01000193);
   const known = orders.get(hash);
-  if (known?.pattern.size === size && isEqual(known.places, places)) return known.pattern;
-  const entries = Array.from(places, (place) => [Math.floor(place / size), place % size] as const);
-  const pattern = orderPattern(size, entries);
+  const isKnown =
+    known?.pattern.size === size &&
+    known.places.length === places.length &&
+    known.places.every((place) => joined[place] === 1);
+  if (isKnown) return known.pattern;
+  const pairs = places.map((place) => [Math.floor(place / size), place % size] as const);
+  const pattern = orderPattern(size, pairs);
   orders.set(hash, { places, pattern });
   return pattern;
-}
-
-function isEqual(a: Int32Array, b: Int32Array): boolean {
-  return a.length === b.length && a.every((value, index) => value === b[index]);
 }
 
 function nameAt(devices: readonly Device[], node: Node): string {

@@ -1,8 +1,12 @@
 /**
  * Solves A x = b for one sparsity pattern many times. The pattern is made symmetric, ordered by
- * minimum degree and factored symbolically once; each numeric factorisation then runs down a flat
- * list of instructions. There is no pivoting: nodal matrices with conductances on the diagonal
- * seldom need it, and the caller judges the residual.
+ * minimum degree and factored symbolically once, as L D U with ones on the diagonals of L and U.
+ * There is no pivoting: nodal matrices with conductances on the diagonal seldom need it, and the
+ * caller judges the residual.
+ *
+ * A board's matrix is nearly a tree: most pivots touch one or two others, and loops that short cost
+ * more in wrongly guessed branches than in sums. So pivots that do not touch each other are taken
+ * together, level by level of the elimination tree, and each kind of step runs down one flat list.
  */
 export interface SparseLu {
   /** One slot per entry of the filled pattern, and one more, the last, for what touches ground. */
@@ -25,135 +29,142 @@ export interface OrderedPattern {
   slots: Int32Array;
   /** Number of the slot for what touches ground, the last. */
   ground: number;
-  factorProgram: Int32Array;
-  sweeps: Int32Array;
-  sweepStart: Int32Array;
+  /**
+   * By level, and once more at the end: the first of its pivots, of its entries below the diagonal
+   * and of its updates.
+   */
+  levels: { pivots: Int32Array; entries: Int32Array; updates: Int32Array };
+  /** Entries off the diagonal, pivot by pivot: pivot, the other row, slot below and slot right of the diagonal. */
+  entries: Int32Array;
+  /** Slot that is changed, slot below and slot right of the pivot that changes it. */
+  updates: Int32Array;
 }
 
 export function orderPattern(
   size: number,
-  entries: Iterable<readonly [number, number]>,
+  pairs: Iterable<readonly [number, number]>,
 ): OrderedPattern {
   const neighbours: Set<number>[] = Array.from({ length: size }, () => new Set());
-  for (const [row, column] of entries) {
+  for (const [row, column] of pairs) {
     if (row < 0 || column < 0 || row === column) continue;
     neighbours[row]?.add(column);
     neighbours[column]?.add(row);
   }
-  const { order, upper } = eliminate(size, neighbours);
+  const { order, upper, level } = byLevel(eliminate(size, neighbours));
 
   // Slots: diagonal first, then both triangles.
   const place = new Int32Array(size);
   order.forEach((node, index) => (place[node] = index));
   const slots = new Int32Array(size * size).fill(-1);
   const key = (row: number, column: number): number => row * size + column;
-  let count = 0;
-  for (let k = 0; k < size; k++) slots[key(k, k)] = count++;
+  let ground = 0;
+  for (let k = 0; k < size; k++) slots[key(k, k)] = ground++;
   for (let k = 0; k < size; k++) {
-    for (const j of upper[k] as number[]) {
-      slots[key(k, j)] = count++;
-      slots[key(j, k)] = count++;
+    for (const j of upper[k]!) {
+      slots[key(k, j)] = ground++;
+      slots[key(j, k)] = ground++;
     }
   }
-  const ground = count;
-  const slotAt = (row: number, column: number): number => slots[key(row, column)] as number;
 
-  // For each pivot: how many rows below, then per row: slot of L, number of updates, updates.
-  const program: number[] = [];
+  const starts: [number, number, number][] = [];
+  const entries: number[] = [];
+  const updates: number[] = [];
   for (let k = 0; k < size; k++) {
-    const right = upper[k] as number[];
-    program.push(right.length);
-    for (const i of right) {
-      program.push(slotAt(i, k), right.length);
-      for (const j of right) program.push(slotAt(k, j), slotAt(i, j));
+    if (level[k] !== level[k - 1]) starts.push([k, entries.length, updates.length]);
+    for (const i of upper[k]!) {
+      const below = slots[key(i, k)]!;
+      entries.push(k, i, below, slots[key(k, i)]!);
+      for (const j of upper[k]!) updates.push(slots[key(i, j)]!, below, slots[key(k, j)]!);
     }
   }
-  const factorProgram = Int32Array.from(program);
-
-  const solveProgram: number[] = [];
-  for (let k = 0; k < size; k++) {
-    const right = upper[k] as number[];
-    solveProgram.push(right.length);
-    for (const j of right) solveProgram.push(j, slotAt(j, k), slotAt(k, j));
-  }
-  const sweeps = Int32Array.from(solveProgram);
-  const sweepStart = new Int32Array(size);
-  for (let k = 0, at = 0; k < size; k++) {
-    sweepStart[k] = at;
-    at += 1 + 3 * (sweeps[at] as number);
-  }
+  starts.push([size, entries.length, updates.length]);
+  const startsOf = (which: 0 | 1 | 2): Int32Array => Int32Array.from(starts, (one) => one[which]);
   return {
     size,
     order: Int32Array.from(order),
     place,
     slots,
     ground,
-    factorProgram,
-    sweeps,
-    sweepStart,
+    levels: { pivots: startsOf(0), entries: startsOf(1), updates: startsOf(2) },
+    entries: Int32Array.from(entries),
+    updates: Int32Array.from(updates),
   };
 }
 
 export function makeSparseLu(pattern: OrderedPattern): SparseLu {
-  const { size, order, place, slots, ground, factorProgram, sweeps, sweepStart } = pattern;
+  const { size, order, place, slots, ground, levels, entries, updates } = pattern;
   const values = new Float64Array(ground + 1);
+  const inverse = new Float64Array(size);
   const work = new Float64Array(size);
   return {
     values,
     slot: (row, column) =>
       row < 0 || column < 0 ? ground : slots[place[row]! * size + place[column]!]!,
+    // The lists stand in constants of their own here: read out of the closure, each access costs twice.
     factor() {
-      let at = 0;
+      const v = values;
+      const inv = inverse;
+      const ent = entries;
+      const upd = updates;
+      const { pivots, entries: firstEntry, updates: firstUpdate } = levels;
       let sound = true;
-      for (let k = 0; k < size; k++) {
-        const pivot = values[k] as number;
-        if (!(Math.abs(pivot) > 1e-18)) sound = false;
-        const rows = factorProgram[at++] as number;
-        for (let r = 0; r < rows; r++) {
-          const lower = factorProgram[at++] as number;
-          const updates = factorProgram[at++] as number;
-          const ratio = (values[lower] as number) / pivot;
-          values[lower] = ratio;
-          for (const end = at + 2 * updates; at < end; at += 2) {
-            const target = factorProgram[at + 1] as number;
-            values[target] =
-              (values[target] as number) - ratio * (values[factorProgram[at] as number] as number);
-          }
+      for (let level = 1; level < pivots.length; level++) {
+        for (let k = pivots[level - 1]!, end = pivots[level]!; k < end; k++) {
+          const pivot = v[k]!;
+          if (!(Math.abs(pivot) > 1e-18)) sound = false;
+          inv[k] = 1 / pivot;
         }
+        for (let at = firstEntry[level - 1]!, end = firstEntry[level]!; at < end; at += 4)
+          v[ent[at + 2]!]! *= inv[ent[at]!]!;
+        for (let at = firstUpdate[level - 1]!, end = firstUpdate[level]!; at < end; at += 3)
+          v[upd[at]!]! -= v[upd[at + 1]!]! * v[upd[at + 2]!]!;
       }
+      for (let at = 0, end = ent.length; at < end; at += 4) v[ent[at + 3]!]! *= inv[ent[at]!]!;
       return sound;
     },
     solve(b) {
-      for (let k = 0; k < size; k++) work[k] = b[order[k] as number] as number;
-      for (let k = 0; k < size; k++) {
-        const known = work[k] as number;
-        const start = sweepStart[k] as number;
-        const end = start + 1 + 3 * (sweeps[start] as number);
-        for (let at = start + 1; at < end; at += 3) {
-          const row = sweeps[at] as number;
-          work[row] = (work[row] as number) - (values[sweeps[at + 1] as number] as number) * known;
-        }
-      }
-      for (let k = size - 1; k >= 0; k--) {
-        let sum = work[k] as number;
-        const start = sweepStart[k] as number;
-        const end = start + 1 + 3 * (sweeps[start] as number);
-        for (let at = start + 1; at < end; at += 3) {
-          sum -=
-            (values[sweeps[at + 2] as number] as number) * (work[sweeps[at] as number] as number);
-        }
-        work[k] = sum / (values[k] as number);
-      }
-      for (let k = 0; k < size; k++) b[order[k] as number] = work[k] as number;
+      const v = values;
+      const inv = inverse;
+      const ent = entries;
+      const w = work;
+      const o = order;
+      const n = size;
+      for (let k = 0; k < n; k++) w[k] = b[o[k]!]!;
+      for (let at = 0, end = ent.length; at < end; at += 4)
+        w[ent[at + 1]!]! -= v[ent[at + 2]!]! * w[ent[at]!]!;
+      for (let k = 0; k < n; k++) w[k]! *= inv[k]!;
+      for (let at = ent.length - 4; at >= 0; at -= 4)
+        w[ent[at]!]! -= v[ent[at + 3]!]! * w[ent[at + 1]!]!;
+      for (let k = 0; k < n; k++) b[o[k]!] = w[k]!;
     },
   };
 }
 
-/** Minimum-degree elimination; upper[k] holds, in elimination places, what pivot k touches later. */
-function eliminate(
-  size: number,
-  neighbours: Set<number>[],
-): { order: number[]; upper: number[][] } {
+/** Pivots of one level do not touch each other: any order that keeps to the levels fills in the same. */
+function byLevel({ order, upper }: Elimination): Elimination & { level: number[] } {
+  const level = new Array<number>(order.length).fill(0);
+  upper.forEach((touched, k) => {
+    for (const one of touched) level[one] = Math.max(level[one]!, level[k]! + 1);
+  });
+  const sorted = [...order.keys()].sort((a, b) => level[a]! - level[b]! || a - b);
+  const place = new Int32Array(order.length);
+  sorted.forEach((k, index) => (place[k] = index));
+  return {
+    order: sorted.map((k) => order[k]!),
+    upper: sorted.map((k) => upper[k]!.map((one) => place[one]!).sort((a, b) => a - b)),
+    level: sorted.map((k) => level[k]!),
+  };
+}
+
+interface Elimination {
+  /** Rows in the order they are eliminated. */
+  order: number[];
+  /** By place in the order: the places that pivot touches later. */
+  upper: number[][];
+}
+
+/** Minimum-degree elimination. */
+function eliminate(size: number, neighbours: Set<number>[]): Elimination {
   const left = new Set<number>(Array.from({ length: size }, (_, node) => node));
   const order: number[] = [];
   const touched: number[][] = [];

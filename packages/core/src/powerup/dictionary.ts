@@ -66,7 +66,7 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 9;
+const rulesOfPlay = 10;
 
 /** When a part is felt for heat: before the press, and while the board runs or tries. */
 export const heatPhases = ['standby', 'trying'] as const satisfies PoweredPhase[];
@@ -326,6 +326,7 @@ export function withRoom(dictionary: Dictionary, more: number): Dictionary {
 function writePlay(dictionary: Dictionary, row: number, play: Play): void {
   const { nets, volts, amps, swings, invalid } = dictionary;
   invalid.delete(row);
+  const isWritten = isPlayed(dictionary, row);
   poweredPhases.forEach((phase, index) => {
     const snapshot = play.phases.get(phase);
     if (!snapshot) return;
@@ -333,7 +334,7 @@ function writePlay(dictionary: Dictionary, row: number, play: Play): void {
       snapshot.nodeVolts.length > nets.length + 1 ? snapshot.nodeVolts[nets.length + 1]! : NaN;
     const first = voltsPlace(dictionary, row, phase, 0);
     // The row may have been another's before.
-    for (let net = 0; net < nets.length; net++) swings.delete(first + net);
+    if (isWritten) for (let net = 0; net < nets.length; net++) swings.delete(first + net);
     for (let net = 0; net < nets.length; net++) volts[first + net] = snapshot.nodeVolts[net + 1]!;
     for (const [net, shown] of snapshot.lowered) {
       const place = nets.indexOf(net);
@@ -366,16 +367,18 @@ function writePlay(dictionary: Dictionary, row: number, play: Play): void {
 }
 
 /** Whether more than half of what a healthy board brings up after the press is up before it. */
-function startsItself({ nets, volts, ...rest }: Dictionary, row: number): boolean {
-  const at = (of: number, phase: PoweredPhase, net: number): number =>
-    volts[voltsPlace({ nets, ...rest }, of, phase, net)]!;
+function startsItself(dictionary: Dictionary, row: number): boolean {
+  const { nets, volts } = dictionary;
+  const running = voltsPlace(dictionary, 0, 'run', 0);
+  const before = voltsPlace(dictionary, 0, 'standby', 0);
+  const here = voltsPlace(dictionary, row, 'standby', 0);
   let later = 0;
   let early = 0;
   for (let net = 0; net < nets.length; net++) {
-    const up = at(0, 'run', net);
-    if (up < 0.3 || at(0, 'standby', net) > up / 2) continue;
+    const up = volts[running + net]!;
+    if (up < 0.3 || volts[before + net]! > up / 2) continue;
     later++;
-    if (at(row, 'standby', net) > up / 2) early++;
+    if (volts[here + net]! > up / 2) early++;
   }
   return later > 0 && early > later / 2;
 }

@@ -122,6 +122,8 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
   const solutions = new Map<number, Float64Array>();
   const healthy = options.healthy?.course.solutions;
   let isOnCourse = healthy !== undefined;
+  /** The healthy board's volts at the moment solved last. */
+  let lastHealthy: Float64Array | undefined;
   let trouble: string | null = null;
   let gaveUp: Snapshot | null = null;
   let swinging: Snapshot['swinging'] = new Map();
@@ -150,7 +152,7 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
     const lowered =
       swinging.size > 0
         ? new Map<number, number>()
-        : solver.underMeter(1 / usualMeter.inputOhms, leastLowered);
+        : solver.underMeter(bench.volts, 1 / usualMeter.inputOhms, leastLowered);
     return takeSnapshot(board, built, bench.volts, amps, sourceAmps, swinging, lowered);
   };
   const blocks: Block[] = makeBlocks(board, source, built, bench);
@@ -158,25 +160,27 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
   /** False when the circuit did not settle. Nothing is solved while only time went by. */
   const solve = (): boolean => {
     if (switchboard.isMoved) {
-      const guess =
-        solutions.get(switchboard.position) ??
-        (isOnCourse ? healthy?.get(switchboard.position) : undefined);
-      let start = guess ?? bench.volts;
-      if (start.length < bench.volts.length) {
-        // A cut trace adds a net at the end.
-        start = bench.volts.slice();
-        start.set(guess as Float64Array);
-      }
-      const point = solver.solve(start);
-      if (point.status === 'stalled') {
-        const net = built.nets[point.worstNode - 1] ?? 'ground';
-        trouble = `the circuit did not settle at ${net} (${point.worstDevice}) after ${bench.now.toFixed(4)} s`;
-        return false;
+      const { position } = switchboard;
+      const known = solutions.get(position);
+      if (known) bench.volts = known;
+      else {
+        const guess = isOnCourse ? healthy?.get(position) : undefined;
+        const point = guess
+          ? solver.solve(alongside(guess, bench.volts, lastHealthy))
+          : solver.solve(bench.volts);
+        if (point.status === 'stalled') {
+          const net = built.nets[point.worstNode - 1] ?? 'ground';
+          trouble = `the circuit did not settle at ${net} (${point.worstDevice}) after ${bench.now.toFixed(4)} s`;
+          return false;
+        }
+        bench.volts = point.volts;
+        solutions.set(position, point.volts);
       }
       switchboard.isMoved = false;
-      bench.volts = point.volts;
-      solutions.set(switchboard.position, point.volts);
-      if (healthy) isOnCourse = isNear(point.volts, healthy.get(switchboard.position));
+      if (healthy) {
+        lastHealthy = healthy.get(position);
+        isOnCourse = isNear(bench.volts, lastHealthy);
+      }
     }
     history.push({ at: bench.now, volts: bench.volts });
     if (options.keepMoments) solvedSince.push(bench.volts);
@@ -355,6 +359,21 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
     ? Object.assign(lazily, base, { status: 'invalid' as const, because: trouble })
     : Object.assign(lazily, base, { status: 'settled' as const });
   return { play, circuit: built.circuit, volts: bench.volts, history, moments, solutions };
+}
+
+/** The healthy board's next volts, but where a fault had led astray before, it still does. */
+function alongside(
+  next: Float64Array,
+  volts: Float64Array,
+  healthy: Float64Array | undefined,
+): Float64Array {
+  // A cut trace adds a net at the end.
+  const start = volts.slice();
+  for (let node = 0; node < next.length; node++) {
+    const astray = healthy ? Math.abs(volts[node]! - healthy[node]!) : 0;
+    if (astray <= onCourseVolts) start[node] = next[node]!;
+  }
+  return start;
 }
 
 function isNear(volts: Float64Array, healthy: Float64Array | undefined): boolean {

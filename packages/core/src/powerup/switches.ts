@@ -9,11 +9,15 @@ export class Switchboard {
   /** Whether any switch moved since this was last set to false. */
   isMoved = true;
   readonly switches: Switch[] = [];
-  private positions = 0;
+  private high = 0;
+  private low = 0;
 
-  /** The same while every switch stands the same; different with high likelihood when one differs. */
+  /**
+   * The same while every switch stands the same; where one differs, by however little, the same by
+   * chance once in 2 to the 53.
+   */
   get position(): number {
-    return this.positions;
+    return (this.high >>> 0) * 0x200000 + (this.low >>> 11);
   }
 
   add(name: string, device: Switchable, field: SwitchField): Switch {
@@ -24,7 +28,8 @@ export class Switchboard {
 
   moved(index: number, from: number, to: number): void {
     this.isMoved = true;
-    this.positions ^= mixed(index, from) ^ mixed(index, to);
+    this.high ^= mixed(index, from, 1) ^ mixed(index, to, 1);
+    this.low ^= mixed(index, from, 0x5bd1e995) ^ mixed(index, to, 0x5bd1e995);
   }
 
   /** Positions by name, to be taken up by the switchboard of a like board. */
@@ -76,10 +81,16 @@ export class Switch {
   }
 }
 
-/** A number that looks random for each switch and value. */
-function mixed(index: number, value: number): number {
-  let h = Math.imul(index + 1, 0x9e3779b1) ^ Math.imul(Math.round(value * 8191) | 0, 0x85ebca6b);
-  h = Math.imul(h ^ (h >>> 15), 0x2c1b3c6d);
+const bits = new Float64Array(1);
+const halves = new Uint32Array(bits.buffer);
+
+/** A number that looks random for each switch and value, another with each seed. */
+function mixed(index: number, value: number, seed: number): number {
+  // Adding zero makes -0 and 0 the same.
+  bits[0] = value + 0;
+  let h = Math.imul(index + seed, 0x9e3779b1);
+  h = Math.imul(h ^ halves[0]! ^ (h >>> 15), 0x85ebca6b);
+  h = Math.imul(h ^ halves[1]! ^ (h >>> 13), 0x2c1b3c6d);
   h = Math.imul(h ^ (h >>> 12), 0x297a2d39);
   return h ^ (h >>> 15);
 }

@@ -23,6 +23,8 @@ interface Junction {
 
 /** A junction that has just begun to conduct is not believed above this many amps at first. */
 const mostFirstAmps = 1;
+/** Moved by less than this part of n Vt, a junction's tangent is as good as ever. */
+const hardlyMoved = 1e-4;
 
 /**
  * Junctions by the equations of junction.ts, with their constants worked out beforehand.
@@ -74,8 +76,7 @@ export function makeDiodes(placed: readonly Placed<DiodeDevice>[], slot: SlotOf)
   const across = (d: number, volts: Float64Array): number =>
     volts[from[d]!]! - volts[to[d]!]! - offset[d]!;
   const linearise = (d: number, here: number, isFirst: boolean): void => {
-    // It has hardly moved: its tangent is as good as ever.
-    if (Math.abs(here - lastVolts[d]!) < 1e-4 * unit[d]!) return;
+    if (Math.abs(here - lastVolts[d]!) < hardlyMoved * unit[d]!) return;
     if (here < -40 * unit[d]!) {
       lastVolts[d] = here;
       lastAmps[d] = -leak[d]!;
@@ -109,7 +110,15 @@ export function makeDiodes(placed: readonly Placed<DiodeDevice>[], slot: SlotOf)
       }
     },
     tally(volts, _scale, flow) {
-      for (let d = 0; d < count; d++) addFlow(flow, from[d]!, to[d]!, ampsAt(d, across(d, volts)));
+      for (let d = 0; d < count; d++) {
+        const here = across(d, volts);
+        const moved = here - lastVolts[d]!;
+        const amps =
+          Math.abs(moved) < hardlyMoved * unit[d]!
+            ? lastAmps[d]! + lastSlope[d]! * moved
+            : ampsAt(d, here);
+        addFlow(flow, from[d]!, to[d]!, amps);
+      }
     },
     currents(volts, _scale, amps) {
       for (let d = 0; d < count; d++) {

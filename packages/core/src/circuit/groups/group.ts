@@ -20,6 +20,8 @@ export interface Group {
 export interface KneeGroup extends Group {
   /** Puts every device back into its regulated region. */
   reset(): void;
+  /** Puts every device that is on into the region where these volts have it. */
+  place(volts: Float64Array): void;
   /**
    * Moves each device at most one region on, so that the knee is landed on, never jumped. With
    * `oneOnly` it stops after one, which ends every merry-go-round. Returns whether any moved.

@@ -64,6 +64,11 @@ export function makeRegulators(
   const wanted = (d: number, volts: Float64Array, scale: number): number =>
     siemens[d]! *
     Math.min(target[d]! * scale - volts[sense[d]!]!, ceiling(d, volts) - volts[output[d]!]!);
+  const regionAt = (d: number, volts: Float64Array, scale: number): number => {
+    const amps = wanted(d, volts, scale);
+    const slack = 1e-9 + most[d]! * 1e-9;
+    return amps > most[d]! + slack ? limiting : amps < -slack ? zero : holding;
+  };
   const given = (d: number, volts: Float64Array, scale: number): number =>
     isOn[d] ? Math.max(0, Math.min(most[d]!, wanted(d, volts, scale))) : 0;
   /** Below its least input a regulator takes less and less, as its duty has an end. */
@@ -134,13 +139,14 @@ export function makeRegulators(
     reset() {
       regions.fill(holding);
     },
+    place(volts) {
+      for (let d = 0; d < count; d++) if (isOn[d]) regions[d] = regionAt(d, volts, 1);
+    },
     settle(volts, scale, oneOnly) {
       let crossed = false;
       for (let d = 0; d < count; d++) {
         if (!isOn[d]) continue;
-        const amps = wanted(d, volts, scale);
-        const slack = 1e-9 + most[d]! * 1e-9;
-        const region = amps > most[d]! + slack ? limiting : amps < -slack ? zero : holding;
+        const region = regionAt(d, volts, scale);
         const now = regions[d]!;
         if (region === now) continue;
         regions[d] = now + Math.sign(region - now);

@@ -28,6 +28,11 @@ export function makeSources(placed: readonly Placed<SourceDevice>[], slot: SlotO
 
   const wanted = (d: number, volts: Float64Array, scale: number): number =>
     (target[d]! * scale + volts[base[d]!]! - volts[node[d]!]!) * siemens[d]!;
+  const regionAt = (d: number, volts: Float64Array, scale: number): number => {
+    const amps = wanted(d, volts, scale);
+    const slack = 1e-9 + most[d]! * 1e-9;
+    return amps > most[d]! + slack ? limiting : amps < least[d]! - slack ? zero : holding;
+  };
   const given = (d: number, volts: Float64Array, scale: number): number =>
     isOn[d] ? Math.max(least[d]!, Math.min(most[d]!, wanted(d, volts, scale))) : 0;
 
@@ -49,14 +54,14 @@ export function makeSources(placed: readonly Placed<SourceDevice>[], slot: SlotO
     reset() {
       regions.fill(holding);
     },
+    place(volts) {
+      for (let d = 0; d < count; d++) if (isOn[d]) regions[d] = regionAt(d, volts, 1);
+    },
     settle(volts, scale, oneOnly) {
       let crossed = false;
       for (let d = 0; d < count; d++) {
         if (!isOn[d]) continue;
-        const amps = wanted(d, volts, scale);
-        const slack = 1e-9 + most[d]! * 1e-9;
-        const region =
-          amps > most[d]! + slack ? limiting : amps < least[d]! - slack ? zero : holding;
+        const region = regionAt(d, volts, scale);
         const now = regions[d]!;
         if (region === now) continue;
         regions[d] = now + Math.sign(region - now);
