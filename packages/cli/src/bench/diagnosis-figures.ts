@@ -1,6 +1,6 @@
 import { outcomeOf } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
-import { mean, percent, type Bench, type Figure } from './hidden-faults.ts';
+import { mean, percent, type Bench, type Drawn, type Figure } from './hidden-faults.ts';
 import { halve, walk } from './schools.ts';
 
 /** Hidden faults of one sheet, each followed to an answer. */
@@ -18,7 +18,7 @@ export interface LoopFigures {
 }
 
 /** Faults are drawn with a fixed seed until `count` of them keep a goal from being reached. */
-export function closedLoop(bench: Bench, count: number): LoopFigures {
+export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly'): LoopFigures {
   const { board, dictionary, healthy, diagnoser } = bench;
   const figures: LoopFigures = {
     title: board.title,
@@ -32,7 +32,7 @@ export function closedLoop(bench: Bench, count: number): LoopFigures {
   let spent = 0;
   let diagnoses = 0;
   while (figures.runs.length < count) {
-    const { fault, goal, row } = bench.drawBlocker((kind) => figures.passed[kind]++);
+    const { fault, goal, row } = bench.drawBlocker((kind) => figures.passed[kind]++, drawn);
     const hidden = bench.hide([fault]);
     const start = performance.now();
     const run = follow(diagnoser, hidden, [fault], goal);
@@ -91,13 +91,17 @@ export function loopRows(figures: LoopFigures): Figure[] {
 }
 
 /** All sheets of a set together. */
-export function summaryRows(all: readonly LoopFigures[]): Figure[] {
+export function summaryRows(
+  all: readonly LoopFigures[],
+  drawn: Drawn,
+  how = 'that were only measured',
+): Figure[] {
   const runs = all.flatMap((one) => one.runs);
   const sure = runs.filter((run) => run.end === 'sure');
   const share = (is: (run: Run) => boolean): string => percent(runs.filter(is).length, runs.length);
   return [
     [
-      `faults of the list, hidden on sheets that were only measured (${all.map((one) => one.title).join(', ')})`,
+      `faults of the list, drawn ${drawn}, hidden on sheets ${how} (${all.map((one) => one.title).join(', ')})`,
       'right group 95 %, confidently wrong under 2 %, 6 probes or fewer, part put first right 80 %',
       `${runs.length} runs: right group ${share((run) => run.right)}, confidently wrong ${share((run) => run.end === 'sure' && !run.right)}, right when it said 95 % ${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}, ${mean(runs.map((run) => run.probes)).toFixed(1)} probes (${Math.max(...runs.map((run) => run.probes))} at worst), part put first right ${share((run) => run.rightPart)}`,
     ],

@@ -1,6 +1,6 @@
 import { draw, seeded } from '@jiko/core/base';
 import type { Board, GoalId } from '@jiko/core/board';
-import { makeDiagnoser, type Diagnoser } from '@jiko/core/diagnosis';
+import { guessedWeight, makeDiagnoser, type Diagnoser } from '@jiko/core/diagnosis';
 import type { Fault } from '@jiko/core/faults';
 import { hideFaults, type HiddenBoard, type HidingSettings } from '@jiko/core/practice';
 import {
@@ -23,8 +23,16 @@ export interface Bench {
   chance: () => number;
   hide(faults: readonly Fault[], sheet?: Board, more?: Partial<HidingSettings>): HiddenBoard;
   /** A fault of the list that keeps a goal from being reached, and that goal. */
-  drawBlocker(passed?: (kind: 'degrader' | 'silent') => void): Blocker;
+  drawBlocker(passed?: (kind: 'degrader' | 'silent') => void, drawn?: Drawn): Blocker;
 }
+
+/**
+ * Every fault of the list as often as any other; or as they happen: by the guesses of the diagnosis,
+ * but each way of failing and each part more or less often than guessed, by twice as much in a third
+ * of them (normal in the logarithm).
+ */
+export type Drawn = 'evenly' | 'as they happen';
+const frequencyOff = Math.log(2);
 
 export interface Blocker {
   fault: Fault;
@@ -38,6 +46,7 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
   const diagnoser = makeDiagnoser(board, healthy.stages, dictionary, setup);
   const chance = seeded(2026);
   const whole = outcomeOf(board, healthy.stages, dictionary, 0);
+  const often = drawAsTheyHappen(board, dictionary.faults, seeded(77));
   return {
     board,
     dictionary,
@@ -56,9 +65,9 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
       if (first) hidden.read(first.id, 'ohms', 'cold');
       return hidden;
     },
-    drawBlocker(passed) {
+    drawBlocker(passed, drawn = 'evenly') {
       for (;;) {
-        const fault = draw(dictionary.faults, chance);
+        const fault = drawn === 'evenly' ? draw(dictionary.faults, chance) : often();
         const row = dictionary.rowOf[dictionary.faults.indexOf(fault)] as number;
         const outcome = outcomeOf(board, healthy.stages, dictionary, row);
         const goal = whole.reached.find((one) => !outcome.reached.includes(one));
@@ -66,6 +75,39 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
         passed?.(outcome.changed === 0 ? 'silent' : 'degrader');
       }
     },
+  };
+}
+
+function drawAsTheyHappen(
+  board: Board,
+  faults: readonly Fault[],
+  chance: () => number,
+): () => Fault {
+  const off = new Map<string, number>();
+  const factorOf = (key: string): number => {
+    let factor = off.get(key);
+    if (factor === undefined) {
+      // Box and Muller's transform.
+      const normal = Math.sqrt(-2 * Math.log(1 - chance())) * Math.cos(2 * Math.PI * chance());
+      off.set(key, (factor = Math.exp(frequencyOff * normal)));
+    }
+    return factor;
+  };
+  const ends: number[] = [];
+  let total = 0;
+  for (const fault of faults) {
+    const place = 'part' in fault ? fault.part : '';
+    total += guessedWeight(board, fault) * factorOf(`way ${fault.kind}`) * factorOf(`at ${place}`);
+    ends.push(total);
+  }
+  return () => {
+    const at = chance() * total;
+    return faults[
+      Math.max(
+        0,
+        ends.findIndex((end) => at < end),
+      )
+    ]!;
   };
 }
 

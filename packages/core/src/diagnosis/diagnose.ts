@@ -16,11 +16,13 @@ import { makeClasses } from './grouping/classes.ts';
 import type { Evidence, Observation, Weighed } from './evidence/evidence.ts';
 import { mergeAlike, setClasses, type Group } from './grouping/groups.ts';
 import {
+  mostTimes,
   probeKey,
   proposeProbes,
   type BenchNow,
   type Hypothesis,
   type Proposal,
+  type Taken,
 } from './proposing/next-probe.ts';
 import { logPriors, observations, outOfQuestion, type Unused } from './evidence/observations.ts';
 import {
@@ -74,8 +76,6 @@ export interface Diagnoser {
 
 const mostSuspects = 12;
 const leastProbability = 0.002;
-/** A point read so often is not proposed any more. */
-const notAgain = 2;
 
 /** Everything that can be worked out before the first reading, once per dictionary and its setup. */
 export function makeDiagnoser(
@@ -185,14 +185,21 @@ export function makeDiagnoser(
       groups.forEach((group, index) => group.rows.forEach((row) => (merged[row] = index)));
       merged[0] = groups.length;
       merged[rows] = groups.length + 1;
-      const taken = new Map<string, number>();
-      for (const { reading } of evidence.readings) {
+      const taken = new Map<string, Taken>();
+      const weighed = new Map(
+        used.flatMap((one) => (one.id === null ? [] : [[one.id, one.byRow]])),
+      );
+      for (const { id, reading } of evidence.readings) {
         if (!speaksOf(here, benchOfReading(reading))) continue;
         const phase = reading.phase === 'run' ? 'trying' : reading.phase;
         const key = probeKey(reading.at.net as NetId, reading.mode, phase, reading.reference?.net);
         // A point that could not be reached is not asked for again.
-        const times = reading.value.kind === 'unreached' ? notAgain : 1;
-        taken.set(key, (taken.get(key) ?? 0) + times);
+        const times = reading.value.kind === 'unreached' ? mostTimes : 1;
+        const before = taken.get(key);
+        taken.set(key, {
+          times: (before?.times ?? 0) + times,
+          byRow: weighed.get(id) ?? before?.byRow ?? null,
+        });
       }
       return {
         regions: regionsOf(table, weights),

@@ -33,6 +33,19 @@ const find = (list: readonly Proposal[], wanted: Partial<Proposal>): Proposal | 
   );
 
 describe('what a reading costs', () => {
+  it('is finding the point, keeping still and writing down; two tips cost more than one', () => {
+    // 20 s and 26 s, common practice, no source: slower than the reading, so that looks are few.
+    const list = propose('standby').filter(
+      (one) => one.phase === 'standby' && Math.max(...one.outcomes.map((o) => o.high)) < 6,
+    );
+    const onTop = list.filter((one) => ['', 'top'].includes(one.place.side));
+    const [toGround, across] = [true, false].map((isToGround) =>
+      onTop.find((one) => (one.reference === null) === isToGround),
+    );
+    expect(toGround?.seconds).toBe(20);
+    expect(across?.seconds).toBe(26);
+  });
+
   it('grows by what must change on the bench first', () => {
     const inStandby = propose('standby').filter((one) => one.phase === 'standby');
     for (const one of inStandby.slice(0, 5)) {
@@ -85,6 +98,37 @@ describe('what is proposed', () => {
     expect(find(propose('standby', [read('a'), read('b')]), { net, mode, phase, reference })).toBe(
       undefined,
     );
+  });
+
+  it('a point is read again to rule out a slip, and for nothing else', () => {
+    // A rail that swings low: its maker hiccups, whatever it is that pulls. How high tells nobody more.
+    const swings = (id: string, net: string, high: number) => ({
+      id,
+      reading: plainReading(
+        net as never,
+        'volts',
+        'standby',
+        { kind: 'swinging', low: 0, high },
+        { attached, against: null },
+      ),
+    });
+    const again = { net: '3V3_AON' as never, mode: 'volts', phase: 'standby' } as const;
+    const once = [swings('a', '3V3_AON', 0.7), swings('b', '5V_AON', 5)];
+    expect(find(propose('standby'), again)!.gainBits).toBeGreaterThan(0.3);
+    expect(find(propose('standby', once.slice(0, 1)), again)?.gainBits ?? 0).toBeLessThan(0.1);
+    // One reading that nothing else bears out may have been a slip.
+    const odd = {
+      id: 'c',
+      reading: plainReading(
+        'VSYS' as never,
+        'volts',
+        'standby',
+        { kind: 'number', value: 0, trend: 'steady' },
+        { attached, against: null },
+      ),
+    };
+    const vsys = { net: 'VSYS' as never, mode: 'volts', phase: 'standby' } as const;
+    expect(find(propose('standby', [...once, odd]), vsys)!.gainBits).toBeGreaterThan(0.1);
   });
 
   it('parts the suspects into ranges that do not meet, with all of their weight', () => {

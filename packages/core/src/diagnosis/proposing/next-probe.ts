@@ -49,9 +49,9 @@ export interface BenchNow {
 }
 
 // Seconds by common practice, no source.
-const readSeconds = 7;
+const readSeconds = 20;
 /** Two tips to be kept still under the microscope instead of one and a clip. */
-const acrossSeconds = 12;
+const acrossSeconds = 26;
 const powerSeconds = 25;
 const pressSeconds = 10;
 const coldSeconds = 40;
@@ -63,6 +63,25 @@ const highVolts = 15;
 /** Rows lighter than this together with all lighter ones do not decide where to probe. */
 const leastWeight = 1e-4;
 const mostRows = 120;
+
+/** Once more is worth it where a slip would decide; a third time tells little. */
+export const mostTimes = 2;
+
+/** A reading that was taken: how often, and its log-likelihood by row; null where nothing speaks of it. */
+export interface Taken {
+  times: number;
+  byRow: Float64Array | null;
+}
+
+/** A row worse than the best by this much, in natural logarithms, has what was read for a slip. */
+const slipLog = 3;
+
+/** 0 for rows that explain what was read, 1 for those to which it was a slip. */
+function explainedBy(byRow: Float64Array, rows: readonly number[]): Int32Array {
+  let best = -Infinity;
+  for (const row of rows) best = Math.max(best, byRow[row] ?? -Infinity);
+  return Int32Array.from(rows, (row) => ((byRow[row] ?? best) < best - slipLog ? 1 : 0));
+}
 
 /** What a board may have, by the row that plays it, and the group it would be named in. */
 export interface Hypothesis {
@@ -78,7 +97,7 @@ export interface Hypothesis {
 export function proposeProbes(
   table: Table,
   hypotheses: readonly Hypothesis[],
-  taken: ReadonlyMap<string, number>,
+  taken: ReadonlyMap<string, Taken>,
   bench: BenchNow,
   gone: readonly string[] = [],
 ): Proposal[] {
@@ -103,8 +122,8 @@ export function proposeProbes(
     other?: { part: PartRef; net: NetId },
   ): void => {
     const id = dictionary.nets[net]!;
-    // Once more is worth it where a slip would decide; a third time tells little.
-    if ((taken.get(probeKey(id, mode, phase, other?.net)) ?? 0) >= 2) return;
+    const before = taken.get(probeKey(id, mode, phase, other?.net));
+    if (before && before.times >= mostTimes) return;
     if (mode === 'volts' && kinds.get(id) === 'switch') return;
     const at = valuesOf(table, {
       at: { net: id, ref: null, pin: null },
@@ -115,14 +134,11 @@ export function proposeProbes(
     });
     const cut = cutOutcomes(rows, mode, at, other ? 'across' : table.where[net]!);
     if (!cut || cut.count < 2) return;
-    const gainBits = expectedGain(
-      rowWeights,
-      rowClasses,
-      classes,
-      cut.outcome,
-      cut.count,
-      wrongReading,
-    );
+    const gainOf = (outcome: Int32Array, count: number): number =>
+      expectedGain(rowWeights, rowClasses, classes, outcome, count, wrongReading);
+    let gainBits = gainOf(cut.outcome, cut.count);
+    // Read again, a point tells whether it was a slip, and nothing else.
+    if (before?.byRow) gainBits = Math.min(gainBits, gainOf(explainedBy(before.byRow, rows), 2));
     if (gainBits < 0.01) return;
     const place = probePlace(board, id, gone);
     const seconds =
@@ -204,6 +220,9 @@ interface Cut {
   highest: number;
 }
 
+/** Where what swings stands, beyond all that is steady. */
+const swinging = 1000;
+
 /** Predictions sorted and cut where a reading would tell the two sides apart. */
 function cutOutcomes(
   rows: readonly number[],
@@ -218,7 +237,8 @@ function cutOutcomes(
   for (let index = 0; index < rows.length; index++) {
     const value = valueOf(rows[index]!);
     values[index] = value;
-    at[index] = scaled(mode, value) + (swings(rows[index]!) ? 1000 : 0);
+    // How high something swings hangs on limits nobody stated: that it does is all that tells.
+    at[index] = swings(rows[index]!) ? swinging : scaled(mode, value);
     if (Number.isNaN(value)) continue;
     order.push(index);
     least = Math.min(least, at[index]!);

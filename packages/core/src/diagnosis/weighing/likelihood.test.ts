@@ -89,9 +89,22 @@ describe('volts', () => {
   it('lie anywhere between two severities of the same fault, and not beyond', () => {
     // 0.9 V at the listed short, 3.3 V at the next milder one.
     const short = plain(0.9, [3.3]);
-    expect(volts(1.8, short)).toBeGreaterThan(volts(1.8, plain(0.9)) + 0.5);
+    expect(volts(1.8, short)).toBeGreaterThan(volts(1.8, plain(0.9)) + 0.1);
     expect(volts(0.9, short)).toBeGreaterThan(volts(1.8, short) + 2);
     expect(volts(5, short)).toBeLessThan(volts(1.8, short) - 4);
+  });
+
+  it('of a rail that is dragged are as good as any below its own: limits are seldom stated', () => {
+    // By hand: a slip of 2 in 100 (half of 1/25 a volt), else 0.6 of evenly over -0.1 to 3.63 V.
+    const anywhere = (share: number): number => 0.02 * (0.5 / 25) + (0.98 * share) / 3.73;
+    expect(Math.exp(volts(1.8, plain(0.9)))).toBeCloseTo(anywhere(0.6), 3);
+    // Up where it should not be yet: below 0.95 of its volts it is dragged, above it is only early.
+    const early = (value: number): number => Math.exp(volts(1.8, plain(value), { healthy: 0 }));
+    expect(early(3.13)).toBeCloseTo(anywhere(0.6), 3);
+    expect(early(3.14)).toBeCloseTo(anywhere(0.12), 3);
+    // What a divider gives is known better.
+    const signal = logLikelihood('volts', number(1.8), plain(0.9), point({ where: 'signal' }));
+    expect(Math.exp(signal)).toBeCloseTo(anywhere(0.12), 3);
   });
 
   it('that swing are held against the swing, within it and not beyond', () => {

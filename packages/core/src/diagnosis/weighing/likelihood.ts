@@ -128,6 +128,8 @@ const wrongVolts = (read: number): number => 0.5 * normal(read, 0.03) + 0.5 / sp
 
 /** What a fault makes of a net hangs on loads and limits that were not measured. */
 const deviatingTail = 0.12;
+/** Where a rail comes to stand under a short, a weak maker or a weak source hangs on limits nobody stated. */
+const draggedTail = 0.6;
 
 /** Where any volts between two are right: even between them, soft at the ends. */
 function evenBetween(read: number, [low, high]: readonly [number, number]): number {
@@ -149,7 +151,9 @@ function steadyVolts(
   const own = normal(read - value, sigma);
   if (Math.abs(value - healthy) < 3 * sigma) return own;
   const top = 1.1 * Math.max(upVolts, Math.abs(value), 1);
-  return (1 - deviatingTail) * own + deviatingTail * uniform(read, -0.1, top);
+  const isDragged = where === 'rail' && value > dead && value < 0.95 * upVolts;
+  const tail = isDragged ? draggedTail : deviatingTail;
+  return (1 - tail) * own + tail * uniform(read, -0.1, top);
 }
 
 function volts(read: ReadingValue, { value, swing, span, near }: Prediction, point: Point): number {

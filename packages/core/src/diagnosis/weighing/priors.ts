@@ -90,7 +90,8 @@ const beliefInGuesses = 0.75;
 export const baseWeight = (board: Board, fault: Fault): number =>
   guessedWeight(board, fault) ** beliefInGuesses;
 
-function guessedWeight(board: Board, fault: Fault): number {
+/** How often a fault happens, by the table: weights against each other. */
+export function guessedWeight(board: Board, fault: Fault): number {
   const part = 'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
   const chip = 'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
   const of = part && partWeights[part.kind];
