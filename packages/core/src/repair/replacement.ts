@@ -52,10 +52,14 @@ export function replacementFor(board: Board, ref: string): Replacement | null {
         `${part.valueText || 'Same henries'}, saturation above the regulator's limit, same height.`,
       );
       break;
-    case 'diode':
-    case 'schottky':
     case 'zener':
     case 'tvs':
+      wants.push(
+        `Same kind and breakdown volts${part.value ? ` (${part.value} V)` : ''}: lower it conducts at the rail's own volts, higher it protects nothing; the bar is the cathode: mark it before the old one comes off.`,
+      );
+      break;
+    case 'diode':
+    case 'schottky':
     case 'led':
       wants.push('Same kind; the bar is the cathode: mark it before the old one comes off.');
       break;

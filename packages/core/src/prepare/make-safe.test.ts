@@ -1,0 +1,68 @@
+import { describe, expect, it } from 'vitest';
+import beckText from '../../../../sheets/beck-mini.yaml?raw';
+import cairnText from '../../../../sheets/cairn-14.yaml?raw';
+import type { Board } from '../board/index.ts';
+import { plainBoard, plainIntake, plainJob } from '../practice/index.ts';
+import { openSteps, safetySteps } from './index.ts';
+
+const cairn = plainBoard(cairnText);
+const beck = plainBoard(beckText);
+const without = (kind: string): Board => ({
+  ...cairn,
+  sources: cairn.sources.filter((one) => one.kind !== kind),
+});
+const items = (board: Board): string[] => safetySteps(board, plainJob()).map((one) => one.item);
+
+describe('what is asked before a board is opened', () => {
+  it('stands word for word', () => {
+    expect(
+      safetySteps(cairn, plainJob()).map(({ kind, title, why }) => `${kind}: ${title} | ${why}`),
+    ).toMatchInlineSnapshot(`
+      [
+        "step: Source off and unplugged, button held for ten seconds | Ohms and diode-mode on a live board read nonsense and can burn the meter.",
+        "step: Battery unplugged first, before any screw near the board | It feeds the board with nothing else connected; a slip shorts cells that can burn.",
+        "step: Storage out and laid aside | The owner's data is on it; a wrong rail ends it.",
+        "step: Large capacitors discharged through a resistor, checked in volts | The main rail holds its charge for a while; a screwdriver across it takes parts along.",
+        "step: Coin cell known: there, out, or none | It holds the clock domain up: cold readings there are wrong while it is in.",
+        "step: Wrist strap and mat on | What static kills reads like what you came to find.",
+        "caution: Battery looked at: not swollen, dented or hot | A swollen or pierced cell can catch fire hours later. Do not press, bend or charge it; put it outside what burns and follow your local rules for it.",
+        "caution: No mains-side work: adapters and supplies stay closed | Their capacitors kill with the plug out. That work is for licensed practice, not for this tool.",
+        "caution: Liquids and cleaners | A wet board is dried before power. Alcohol and spray cleaners burn: no hot air, iron or source until they are gone, and fresh air.",
+        "caution: Hot air and fumes | Flux and lead fumes are drawn off, eyes covered, cells and plastic shielded; what was heated stays hot for minutes.",
+        "caution: Liquid metal under the heatsink | It runs, conducts and eats aluminium. Look before wiping; keep it off the board and away from skin.",
+      ]
+    `);
+  });
+
+  it('storage where the board has some', () => {
+    const bare = { ...cairn, attachments: cairn.attachments.filter((one) => one.id !== 'storage') };
+    expect(items(cairn)).toContain('storage-out');
+    expect(items(bare)).not.toContain('storage-out');
+  });
+
+  it('a coin cell where there is one, and where a sheet of rails says nothing of it', () => {
+    expect(cairn.depth).toBe('full');
+    expect(items(cairn)).toContain('coin-cell');
+    expect(items(without('coin-cell'))).not.toContain('coin-cell');
+    expect(items({ ...without('coin-cell'), depth: 'rails' })).toContain('coin-cell');
+  });
+
+  it('nothing of batteries where there is none, not even after a drop', () => {
+    const dropped = plainJob(plainIntake({ happened: ['drop'] }));
+    for (const board of [beck, without('battery')])
+      expect(safetySteps(board, dropped).filter((one) => /battery|swollen/.test(one.item))).toEqual(
+        [],
+      );
+  });
+
+  it('presses for nothing before anything is known of the device', () => {
+    expect(safetySteps(cairn, plainJob()).filter((one) => one.pressing)).toEqual([]);
+  });
+
+  it('cautions are no steps: they are never named as not done', () => {
+    const cautions = safetySteps(cairn, plainJob()).filter((one) => one.kind === 'caution');
+    const open = openSteps(cairn, plainJob()).map((one) => one.item);
+    expect(cautions.map((one) => one.item).filter((item) => open.includes(item))).toEqual([]);
+    expect(cautions.length + open.length).toBe(items(cairn).length);
+  });
+});
