@@ -41,7 +41,14 @@ export default defineConfig({
           fileParallelism: false,
         },
       },
-      { test: { name: 'web', root: './packages/web', include: ['src/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'web',
+          root: './packages/web',
+          include: ['src/**/*.test.ts'],
+          testTimeout: 60000,
+        },
+      },
       {
         test: {
           name: 'server',

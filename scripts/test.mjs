@@ -1,7 +1,7 @@
 // npm test: every check, with one closing line of counts. npm run screenshots: the pictures in docs.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { constants, setPriority, tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { startCluster } from './cluster.mjs';
@@ -18,7 +18,51 @@ const failures = [];
 rmSync(scratch, { recursive: true, force: true });
 mkdirSync(scratch, { recursive: true });
 
-if (!onlyScreenshots) {
+// Where the database's user can enter, whoever runs this and wherever the project lies.
+const folder = process.env.DATABASE_URL ? null : mkdtempSync(join(tmpdir(), 'jiko-test-'));
+if (folder) chmodSync(folder, 0o755);
+const cluster = folder && (await startCluster(folder));
+const databaseUrl = process.env.DATABASE_URL ?? cluster.ownerUrl;
+try {
+  if (!onlyScreenshots) {
+    await vitest('data folder and backups', ['--project', 'scripts']);
+    await vitest('API tests on a real database', ['--project', 'server'], {
+      environment: { TEST_DATABASE_URL: databaseUrl },
+    });
+  }
+  // A page that waits leaves half of the machine idle: what needs neither database nor browser takes
+  // that half, behind everything else in the queue.
+  const lanes = [browserLane(), ...(onlyScreenshots ? [] : [checksAndUnitTests()])];
+  for (const { status, reason } of await Promise.allSettled(lanes))
+    if (status === 'rejected') trouble(reason);
+} catch (error) {
+  trouble(error);
+} finally {
+  cluster?.stop();
+  if (folder) rmSync(folder, { recursive: true, force: true });
+}
+for (const one of failures) console.log(`failed: ${one}`);
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);
+
+function trouble(error) {
+  failed++;
+  failures.push(String(error?.stack ?? error));
+}
+
+/** Builds the app and drives it, while the plays the browser tests need are made. */
+async function browserLane() {
+  const seeds = run(['--import', '@oxc-node/core/register', join(root, 'e2e/seed.ts'), scratch]);
+  console.log('\n--- build of the web app');
+  const build = await run([script('vite', 'bin/vite.js'), 'build', '--logLevel', 'warn'], {
+    cwd: join(root, 'packages/web'),
+  });
+  count('build of the web app', build.status === 0 ? 1 : 0, build.status === 0 ? 0 : 1);
+  await browserTests(seeds);
+}
+
+/** Types, lint, format, import direction and the unit tests, one after the other. */
+async function checksAndUnitTests() {
   const packages = ['core', 'contract', 'pdf', 'server', 'web', 'cli'];
   await checks([
     ['types of web', ['typescript/bin/tsc', '-p', 'packages/web']],
@@ -40,72 +84,39 @@ if (!onlyScreenshots) {
       ],
     ],
   ]);
-}
-
-// Where the database's user can enter, whoever runs this and wherever the project lies.
-const folder = process.env.DATABASE_URL ? null : mkdtempSync(join(tmpdir(), 'jiko-test-'));
-if (folder) chmodSync(folder, 0o755);
-const cluster = folder && (await startCluster(folder));
-const databaseUrl = process.env.DATABASE_URL ?? cluster.ownerUrl;
-try {
-  if (!onlyScreenshots) {
-    vitest(
-      'unit tests',
-      ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
-      {},
-    );
-    vitest('data folder and backups', ['--project', 'scripts'], {});
-    vitest('API tests on a real database', ['--project', 'server'], {
-      TEST_DATABASE_URL: databaseUrl,
-    });
-  }
-  // Plays the browser tests need are made while the app is built.
-  const seeds = new Promise((resolve) => {
-    const child = spawn(
-      process.execPath,
-      ['--import', '@oxc-node/core/register', join(root, 'e2e/seed.ts'), scratch],
-      { cwd: root, stdio: 'inherit' },
-    );
-    child.once('close', resolve);
-  });
-  console.log('\n--- build of the web app');
-  const build = spawnSync(
-    process.execPath,
-    [script('vite', 'bin/vite.js'), 'build', '--logLevel', 'warn'],
-    { cwd: join(root, 'packages/web'), stdio: 'inherit' },
+  await vitest(
+    'unit tests',
+    ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
+    { isBeside: true },
   );
-  count('build of the web app', build.status === 0 ? 1 : 0, build.status === 0 ? 0 : 1);
-  await browserTests(seeds);
-} catch (error) {
-  failed++;
-  failures.push(String(error?.stack ?? error));
-} finally {
-  cluster?.stop();
-  if (folder) rmSync(folder, { recursive: true, force: true });
 }
-for (const one of failures) console.log(`failed: ${one}`);
-console.log(`${passed} passed, ${failed} failed`);
-process.exit(failed === 0 ? 0 : 1);
 
-/** Runs the checks two at a time, the long ones first, and shows each one's words when it ends. */
+/** Runs checks one by one, and shows each one's words when it ends. */
 async function checks(list) {
-  const waiting = [...list];
-  const lane = async () => {
-    for (let next = waiting.shift(); next; next = waiting.shift()) {
-      const [name, [program, ...words]] = next;
-      const child = spawn(process.execPath, [join(root, 'node_modules', program), ...words], {
-        cwd: root,
-        stdio: ['ignore', 'pipe', 'pipe'],
-      });
-      let said = '';
-      child.stdout.on('data', (chunk) => (said += chunk));
-      child.stderr.on('data', (chunk) => (said += chunk));
-      const status = await new Promise((resolve) => child.once('close', resolve));
-      console.log(`--- ${name}: ${status === 0 ? 'passed' : 'FAILED'}\n${said}`.trimEnd());
-      count(name, status === 0 ? 1 : 0, status === 0 ? 0 : 1);
-    }
-  };
-  await Promise.all([lane(), lane()]);
+  for (const [name, [program, ...words]] of list) {
+    const { status, said } = await run([join(root, 'node_modules', program), ...words], {
+      isBeside: true,
+    });
+    console.log(`--- ${name}: ${status === 0 ? 'passed' : 'FAILED'}\n${said}`.trimEnd());
+    count(name, status === 0 ? 1 : 0, status === 0 ? 0 : 1);
+  }
+}
+
+/** A Node program run to its end; beside others it goes behind them, and what it says is kept until then. */
+async function run(words, { cwd = root, environment = {}, isBeside = false } = {}) {
+  const child = spawn(process.execPath, words, {
+    cwd,
+    stdio: isBeside ? ['ignore', 'pipe', 'pipe'] : 'inherit',
+    env: { ...process.env, ...environment },
+  });
+  let said = '';
+  if (isBeside) {
+    setPriority(child.pid, constants.priority.PRIORITY_LOW);
+    child.stdout.on('data', (chunk) => (said += chunk));
+    child.stderr.on('data', (chunk) => (said += chunk));
+  }
+  const status = await new Promise((resolve) => child.once('close', resolve));
+  return { status, said };
 }
 
 function count(name, good, bad) {
@@ -114,12 +125,10 @@ function count(name, good, bad) {
   if (bad > 0) failures.push(`${name} (${bad})`);
 }
 
-function vitest(name, words, environment) {
-  console.log(`\n--- ${name}`);
-  const out = join(scratch, 'vitest.json');
-  rmSync(out, { force: true });
-  const done = spawnSync(
-    process.execPath,
+async function vitest(name, words, how = {}) {
+  if (!how.isBeside) console.log(`\n--- ${name}`);
+  const out = join(scratch, `${name.replaceAll(' ', '-')}.json`);
+  const done = await run(
     [
       script('vitest', 'vitest.mjs'),
       'run',
@@ -128,8 +137,9 @@ function vitest(name, words, environment) {
       '--reporter=json',
       `--outputFile.json=${out}`,
     ],
-    { cwd: root, stdio: 'inherit', env: { ...process.env, ...environment } },
+    how,
   );
+  if (how.isBeside) console.log(`\n--- ${name}\n${done.said}`);
   const { numPassedTests, numFailedTests, numTotalTests } = JSON.parse(readFileSync(out, 'utf8'));
   // A file that does not even load fails no test of its own.
   const broken = done.status !== 0 && numFailedTests === 0 ? 1 : 0;
@@ -175,10 +185,9 @@ async function browserTests(seeds) {
       });
       server.once('exit', (code) => reject(new Error(`the server ended (${code})`)));
     });
-    if ((await seeds) === 0) await sendDictionaries(address);
+    if ((await seeds).status === 0) await sendDictionaries(address);
     const out = join(scratch, 'playwright.json');
-    spawnSync(
-      process.execPath,
+    await run(
       [
         script('@playwright/test', 'cli.js'),
         'test',
@@ -187,9 +196,7 @@ async function browserTests(seeds) {
       ],
       {
         cwd: join(root, 'e2e'),
-        stdio: 'inherit',
-        env: {
-          ...process.env,
+        environment: {
           JIKO_URL: address,
           CHROMIUM: findChromium(),
           PLAYWRIGHT_JSON_OUTPUT_NAME: out,
