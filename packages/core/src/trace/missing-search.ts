@@ -204,16 +204,31 @@ export class MissingSearch {
 
   /** Everything it needs is there: is the output pulled down? Only ohms tell, with the source off. */
   private outputProbe(net: NetId): NextProbe | null {
-    if (statusOf(this.readings, net, 'cold', 'ohms').kind !== 'unread') return null;
     if (netOf(this.healthy.board, net).kind !== 'rail') return null;
+    const expectation = this.healthy.expect(net, 'ohms', 'cold');
+    const read = this.readings.filter(
+      (one) =>
+        one.standing.kind === 'stands' &&
+        one.reading.at.net === net &&
+        one.reading.mode === 'ohms' &&
+        one.reading.reference === null,
+    );
+    // Something stands on every rail: one that reads OL was more likely not touched.
+    const isUntouched =
+      read.length === 1 &&
+      read[0]!.reading.value.kind === 'over' &&
+      !(expectation.kind === 'value' && expectation.value === Infinity);
+    if (read.length > 0 && !isUntouched) return null;
     return {
       ...this.probe(
         net,
-        `everything ${net} needs is there: source off, is its output pulled to ground?`,
+        isUntouched
+          ? `${net} read OL once, and something stands on every rail: a tip that does not touch reads the same. Read it once more`
+          : `everything ${net} needs is there: source off, is its output pulled to ground?`,
       ),
       mode: 'ohms',
       phase: 'cold',
-      expectation: this.healthy.expect(net, 'ohms', 'cold'),
+      expectation,
     };
   }
 

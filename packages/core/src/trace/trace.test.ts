@@ -132,6 +132,30 @@ describe('following the proposed probes to a hidden missing stage of Cairn 14', 
     }
   });
 
+  it('a rail that read OL cold is read once more: a tip that does not touch reads the same', () => {
+    const fault: Fault = { kind: 'dead', part: part('PU5') };
+    const faulty = playBoard(withFault(cairnHealthy.board, fault), usualSetup(cairnHealthy.board));
+    const events: JobEvent[] = [];
+    let now = trace(cairnHealthy, events);
+    while (now.next && now.next.mode !== 'ohms') {
+      events.push(read(answer(faulty, now.next, fault)));
+      now = trace(cairnHealthy, events);
+    }
+    expect(now.next).toMatchObject({ net: '1V05_S5', mode: 'ohms', phase: 'cold' });
+    const open = (): JobEvent =>
+      read({
+        ...readingOf('1V05_S5', 0, 'cold', 'ohms'),
+        value: { kind: 'over', limit: usualMeter.mostOhms },
+      });
+    const once = trace(cairnHealthy, [...events, open()]);
+    expect(once.next).toMatchObject({ net: '1V05_S5', mode: 'ohms', phase: 'cold' });
+    expect(once.next!.why).toContain('Read it once more');
+    expect(trace(cairnHealthy, [...events, open(), open()]).next).toBeNull();
+    // Any ohms at all are an answer.
+    const ohms = read(readingOf('1V05_S5', 5000, 'cold', 'ohms'));
+    expect(trace(cairnHealthy, [...events, ohms]).next).toBeNull();
+  });
+
   it('a healthy board is walked to its goal and nothing is called missing', () => {
     const play = cairnHealthy.play;
     const events: JobEvent[] = [];

@@ -217,6 +217,10 @@ function readingObservation(
   };
 }
 
+/** What is kept of a goal by row; 0 where nothing is. */
+const yes = 1;
+const no = 2;
+
 /** Owners tell what they see: weak evidence beside signs and readings. */
 const goalReachedAnyway = 0.08;
 
@@ -225,8 +229,17 @@ function goalObservation(table: Table, id: GoalId | null): Observation | null {
   const { board, dictionary } = table;
   const goal = board.goals.find((one) => one.id === id);
   if (id === null || (!goal && id !== commonGoals.answers)) return null;
-  const reaches = (row: number): boolean =>
-    goal ? reachesGoal(dictionary, goal, row) : answersButton(dictionary, row);
+  const reaches = (row: number): boolean => {
+    const known = table.reaches.get(id)?.[row];
+    if (row < table.singles && known) return known === yes;
+    const reached = goal ? reachesGoal(dictionary, goal, row) : answersButton(dictionary, row);
+    if (row < table.singles && isPlayed(dictionary, row)) {
+      let kept = table.reaches.get(id);
+      if (!kept) table.reaches.set(id, (kept = new Uint8Array(table.singles)));
+      kept[row] = reached ? yes : no;
+    }
+    return reached;
+  };
   // What even the healthy board does not do on this bench (no battery, no panel) tells nothing.
   if (!reaches(0)) return null;
   const byRow = new Float64Array(dictionary.rows);

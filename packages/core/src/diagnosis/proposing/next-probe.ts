@@ -134,6 +134,9 @@ export function proposeProbes(
     });
     const cut = cutOutcomes(rows, mode, at, other ? 'across' : table.where[net]!);
     if (!cut || cut.count < 2) return;
+    // Neighbours that part the suspects alike are one probe: the handiest of them.
+    const key = `${phase} ${other ? 'across' : ''} ${mode} ${cut.outcome.join()}`;
+    if (seen.has(key)) return;
     const gainOf = (outcome: Int32Array, count: number): number =>
       expectedGain(rowWeights, rowClasses, classes, outcome, count, wrongReading);
     let gainBits = gainOf(cut.outcome, cut.count);
@@ -146,9 +149,6 @@ export function proposeProbes(
       changeSeconds(bench.phase, phase) +
       (place.side && bench.side && place.side !== bench.side ? flipSeconds : 0) +
       (mode === 'volts' && Math.abs(cut.highest) > highVolts ? highRailSeconds : 0);
-    // Neighbours that part the suspects alike are one probe: the handiest of them.
-    const key = `${phase} ${other ? 'across' : ''} ${mode} ${cut.outcome.join()}`;
-    if (seen.has(key)) return;
     seen.add(key);
     proposals.push({
       net: id,

@@ -1,4 +1,4 @@
-import type { Board, NetId } from '../../board/index.ts';
+import type { Board, GoalId, NetId } from '../../board/index.ts';
 import { islandOf, type Fault } from '../../faults/index.ts';
 import {
   makeColdReader,
@@ -41,6 +41,8 @@ export interface Table {
   isSwitch: readonly boolean[];
   /** Log-likelihoods of the single rows worked out before: a reading never changes. */
   observed: WeakMap<Reading, { times: number; byRow: Float64Array; between: Float32Array }>;
+  /** By goal and single row that was played: whether it is reached, as far as it was asked. */
+  reaches: Map<GoalId, Uint8Array>;
   /** Pairs of single rows that were compared: whether they read the same everywhere. */
   alike: Map<number, boolean>;
   /** By phase and single row: how far anything moves, see `Swinging` in sign-observations.ts. */
@@ -104,6 +106,7 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
       return net !== undefined && lowByNature(net);
     }),
     observed: new WeakMap(),
+    reaches: new Map(),
     alike: new Map(),
     swinging: new Map(),
     reader: () => (reader ??= makeColdReader(board, usualMeter, dictionary.off)),
