@@ -1,5 +1,6 @@
 import { defineConfig } from 'vitest/config';
 
+// Times are for what never ends: beside the browser tests, and behind them, a minute's work takes four.
 export default defineConfig({
   test: {
     // Both cores of a small machine: the usual number is one less.
@@ -12,7 +13,7 @@ export default defineConfig({
           include: ['src/**/*.test.ts'],
           // The core keeps no state of its own: files share what they load and the dictionaries they read.
           isolate: false,
-          testTimeout: 60000,
+          testTimeout: 240000,
         },
       },
       {
@@ -20,7 +21,7 @@ export default defineConfig({
           name: 'cli',
           root: './packages/cli',
           include: ['src/**/*.test.ts'],
-          testTimeout: 60000,
+          testTimeout: 240000,
         },
       },
       {
@@ -28,7 +29,7 @@ export default defineConfig({
           name: 'pdf',
           root: './packages/pdf',
           include: ['src/**/*.test.ts'],
-          testTimeout: 60000,
+          testTimeout: 240000,
         },
       },
       {
@@ -46,7 +47,7 @@ export default defineConfig({
           name: 'web',
           root: './packages/web',
           include: ['src/**/*.test.ts'],
-          testTimeout: 60000,
+          testTimeout: 240000,
         },
       },
       {

@@ -111,7 +111,7 @@ async function run(words, { cwd = root, environment = {}, isBeside = false } = {
   });
   let said = '';
   if (isBeside) {
-    setPriority(child.pid, constants.priority.PRIORITY_LOW);
+    setPriority(child.pid, constants.priority.PRIORITY_BELOW_NORMAL);
     child.stdout.on('data', (chunk) => (said += chunk));
     child.stderr.on('data', (chunk) => (said += chunk));
   }
