@@ -15,6 +15,8 @@ export function themeFor(light: Light): ThemeConfig {
       colorPrimary: night ? '#56b4e9' : '#0b6390',
       colorInfo: night ? '#56b4e9' : '#0b6390',
       colorLink: night ? '#7cc6f0' : '#0b6390',
+      // Near --bad: what is dangerous reads like what is wrong. The dark algorithm darkens it.
+      colorError: night ? '#ffa070' : '#b04000',
       colorBgBase: night ? '#12181b' : '#fbfaf6',
       colorTextBase: night ? '#e9e6dd' : '#1d2528',
       colorTextSecondary: night ? '#c2c7c4' : '#414c50',

@@ -215,7 +215,7 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
             onRow={follow}
           />
           <div className="edit-below">
-            <div aria-label="What is wrong" role="list" className="issues">
+            <div className="issues">
               <h2>
                 {!check.data
                   ? 'Being checked'
@@ -225,17 +225,21 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
                       ? `${stopping.length} to put right before it can be used`
                       : `${issues.length} doubtful`}
               </h2>
-              {issues.slice(0, 30).map((one, at) => (
-                <button
-                  type="button"
-                  role="listitem"
-                  key={at}
-                  className={one.stops ? 'is-stop' : ''}
-                  onClick={() => editor.current?.goTo(one.line)}
-                >
-                  {one.text.length > 240 ? `${one.text.slice(0, 240)}…` : one.text}
-                </button>
-              ))}
+              {issues.length > 0 && (
+                <ul aria-label="What is wrong">
+                  {issues.slice(0, 30).map((one, at) => (
+                    <li key={at}>
+                      <button
+                        type="button"
+                        className={one.stops ? 'is-stop' : ''}
+                        onClick={() => editor.current?.goTo(one.line)}
+                      >
+                        {one.text.length > 240 ? `${one.text.slice(0, 240)}…` : one.text}
+                      </button>
+                    </li>
+                  ))}
+                </ul>
+              )}
             </div>
             <div className="order">
               <h2>Order of waking</h2>

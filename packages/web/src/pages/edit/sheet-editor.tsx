@@ -79,7 +79,7 @@ export function SheetEditor({
           syntaxHighlighting(colours),
           autocompletion({ override: [(context) => complete(context, latest.current.words())] }),
           keymap.of([...defaultKeymap, ...historyKeymap, ...searchKeymap, ...foldKeymap]),
-          EditorView.contentAttributes.of({ 'aria-label': 'The sheet as text' }),
+          EditorView.contentAttributes.of({ 'aria-label': 'The sheet as text', tabindex: '0' }),
           EditorView.updateListener.of((update: ViewUpdate) => {
             const isOurs = update.transactions.some((one) => one.annotation(Transaction.remote));
             if (update.docChanged && !isOurs) latest.current.onText(update.state.doc.toString());

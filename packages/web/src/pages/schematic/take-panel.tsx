@@ -161,7 +161,7 @@ function Ticking({
           onChange: tick,
           getCheckboxProps: (row) => ({ 'aria-label': `Take ${row.name}` }) as object,
         }}
-        locale={{ emptyText: 'The sheet has all of them.' }}
+        locale={{ emptyText: <span className="quiet">The sheet has all of them.</span> }}
         columns={[
           {
             title: 'Name',

@@ -94,7 +94,11 @@ export function ShelfPage() {
         pagination={{ pageSize: 50, hideOnSinglePage: true }}
         dataSource={rows}
         locale={{
-          emptyText: words.length > 0 ? 'Nothing like that.' : 'Nothing on the shelf yet.',
+          emptyText: (
+            <span className="quiet">
+              {words.length > 0 ? 'Nothing like that.' : 'Nothing on the shelf yet.'}
+            </span>
+          ),
         }}
         columns={[
           { title: 'What', render: (_, { item }) => item.what },
