@@ -112,7 +112,12 @@ describe('what is proposed', () => {
         { attached, against: null },
       ),
     });
-    const again = { net: '3V3_AON' as never, mode: 'volts', phase: 'standby' } as const;
+    const again = {
+      net: '3V3_AON' as never,
+      reference: null,
+      mode: 'volts',
+      phase: 'standby',
+    } as const;
     const once = [swings('a', '3V3_AON', 0.7), swings('b', '5V_AON', 5)];
     expect(find(propose('standby'), again)!.gainBits).toBeGreaterThan(0.3);
     expect(find(propose('standby', once.slice(0, 1)), again)?.gainBits ?? 0).toBeLessThan(0.1);
@@ -127,8 +132,15 @@ describe('what is proposed', () => {
         { attached, against: null },
       ),
     };
-    const vsys = { net: 'VSYS' as never, mode: 'volts', phase: 'standby' } as const;
-    expect(find(propose('standby', [...once, odd]), vsys)!.gainBits).toBeGreaterThan(0.1);
+    const vsys = {
+      net: 'VSYS' as never,
+      reference: null,
+      mode: 'volts',
+      phase: 'standby',
+    } as const;
+    expect(find(propose('standby', [...once, odd]), vsys)).toMatchObject({ isRepeat: true });
+    expect(find(propose('standby', [...once, odd]), vsys)!.gainBits).toBeGreaterThan(0.02);
+    expect(find(propose('standby', once), vsys)).toMatchObject({ isRepeat: false });
   });
 
   it('parts the suspects into ranges that do not meet, with all of their weight', () => {

@@ -23,6 +23,8 @@ export interface Proposal {
   mode: ProbeMode;
   phase: Phase;
   place: ReturnType<typeof probePlace>;
+  /** The point was read so before: this time it only rules out a slip. */
+  isRepeat: boolean;
   /** Bits expected about which group it is. */
   gainBits: number;
   /** Seconds it takes from how the bench stands now. */
@@ -157,6 +159,7 @@ export function proposeProbes(
       mode,
       phase,
       place,
+      isRepeat: before !== undefined,
       gainBits,
       seconds,
       outcomes: describe(cut, rowWeights, rowClasses, rows),

@@ -98,6 +98,7 @@ export function viewOfProposal(
   const outcomes = proposal.outcomes
     .slice(0, 3)
     .map((outcome) => outcomeText(proposal, outcome, diagnosis.classTitles));
+  const gain = `${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`;
   return {
     net: proposal.net,
     pin: null,
@@ -105,9 +106,11 @@ export function viewOfProposal(
     title: netOf(healthy.board, proposal.net).title,
     place: proposal.across ? `${proposal.across}, from end to end` : proposal.place.text,
     side: proposal.place.side,
-    why: finding
-      ? `${finding.part ?? 'The board'}: ${finding.kind.replace('-', ' ')} seen there. Read at it first: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`
-      : `Tells most for its time: ${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`,
+    why: proposal.isRepeat
+      ? `Tells most for its time, read once more: a tip that did not touch reads the same. ${gain}`
+      : finding
+        ? `${finding.part ?? 'The board'}: ${finding.kind.replace('-', ' ')} seen there. Read at it first: ${gain}`
+        : `Tells most for its time: ${gain}`,
     outcomes,
     mode: proposal.mode,
     phase: proposal.phase,
