@@ -55,6 +55,16 @@ describe('which readings count', () => {
 });
 
 describe('what is said of a short', () => {
+  it('its net once, in however many ways it was read', () => {
+    const twice = found(
+      plainEvents(
+        take('1V8_S5', 'ohms', 'cold', number(0.02)),
+        take('1V8_S5', 'diode', 'cold', number(0.001)),
+      ),
+    );
+    expect(twice.shorts.map((one) => one.nets)).toEqual([['1V8_S5']]);
+  });
+
   it('who feeds the rail: a regulator, else a source, else nobody', () => {
     expect(shorted('3V3_ALW').fedBy).toMatch(/^PU2 from /);
     expect(shorted('VIN_JACK').fedBy).toBe(

@@ -74,6 +74,7 @@ describe('what a replacement has to match', () => {
 
   it('a clamp has its volts named where the sheet has them', () => {
     expect(wants(first('tvs')).join(' ')).toContain('Same kind and breakdown volts (26 V): lower');
+    expect(wants(first('zener')).join(' ')).toContain('Same kind and breakdown volts (');
     expect(wants(first('tvs'), { value: null }).join(' ')).toContain('breakdown volts: lower');
   });
 

@@ -132,6 +132,29 @@ describe('the list before a board goes back', () => {
     expect(ids(healthy, repair(['C61']))).not.toContain('source');
   });
 
+  it('a soak that was struck out is not running', () => {
+    const wait = plainEvents({ type: 'wait', reason: 'soak', until: null, text: '' });
+    const strike = plainEvents({ type: 'strike', event: wait[0]!.id, reason: 'wrong job' });
+    const soak = (events: typeof wait) =>
+      verifyList(healthy, deriveJob(events)).find((one) => one.id === 'soak')!;
+    expect(soak(wait).wait).toEqual({ id: wait[0]!.id, until: null });
+    expect(soak([...wait, ...strike]).wait).toBeNull();
+  });
+
+  it('says of a pre-charge what the charger is known to be set to, and no more', () => {
+    const unset: typeof healthy = {
+      ...healthy,
+      charge: (net) => {
+        const known = healthy.charge(net);
+        return known && { ...known, prechargeAmps: null };
+      },
+    };
+    const how = verifyList(unset, plainJob(plainIntake())).find(
+      (one) => one.id === 'charging',
+    )!.how;
+    expect(how).toBe('A pre-charge first, then up to 2 A; it ends when full.');
+  });
+
   it('keeps what was said of a line', () => {
     const said = verifyList(
       healthy,
