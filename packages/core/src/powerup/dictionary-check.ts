@@ -1,12 +1,6 @@
 import type { Board } from '../board/index.ts';
-import {
-  isPlayed,
-  makeDictionary,
-  outlineDictionary,
-  takeRows,
-  type Dictionary,
-  type RowsPacket,
-} from './dictionary.ts';
+import { isPlayed, makeDictionary, outlineDictionary, type Dictionary } from './dictionary.ts';
+import { takeRows, type RowsPacket } from './dictionary-rows.ts';
 import type { PlaySetup } from './play.ts';
 
 /**

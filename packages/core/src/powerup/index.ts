@@ -23,9 +23,6 @@ export {
   isPlayed,
   makeDictionary,
   outlineDictionary,
-  putRows,
-  takeRows,
-  type RowsPacket,
   makeRowPlayer,
   voltsPlace,
   wattsIn,
@@ -36,6 +33,7 @@ export {
   type DictionaryProgress,
   type RowPlayer,
 } from './dictionary.ts';
+export { putRows, takeRows, type RowsPacket } from './dictionary-rows.ts';
 export {
   diesOf,
   makeColdBench,

@@ -3,7 +3,7 @@ import fell from '../../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId } from '../../board/index.ts';
 import { plainReading, sharedDictionary } from '../../practice/index.ts';
 import { attachedIn, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
-import type { Phase } from '../../readings/index.ts';
+import type { Phase, ReadingValue } from '../../readings/index.ts';
 import { expectedGain, makeDiagnoser, noEvidence, type Evidence, type Proposal } from '../index.ts';
 
 const loaded = loadSheet(fell);
@@ -101,46 +101,27 @@ describe('what is proposed', () => {
   });
 
   it('a point is read again to rule out a slip, and for nothing else', () => {
-    // A rail that swings low: its maker hiccups, whatever it is that pulls. How high tells nobody more.
-    const swings = (id: string, net: string, high: number) => ({
-      id,
-      reading: plainReading(
-        net as never,
-        'volts',
-        'standby',
-        { kind: 'swinging', low: 0, high },
-        { attached, against: null },
-      ),
+    const inStandby = (net: string, value: ReadingValue) => ({
+      id: net,
+      reading: plainReading(net, 'volts', 'standby', value, { attached, against: null }),
     });
-    const again = {
-      net: '3V3_AON' as never,
-      reference: null,
-      mode: 'volts',
-      phase: 'standby',
-    } as const;
-    const once = [swings('a', '3V3_AON', 0.7), swings('b', '5V_AON', 5)];
-    expect(find(propose('standby'), again)!.gainBits).toBeGreaterThan(0.3);
-    expect(find(propose('standby', once.slice(0, 1)), again)?.gainBits ?? 0).toBeLessThan(0.1);
+    const at = (net: string) =>
+      ({ net: net as never, reference: null, mode: 'volts', phase: 'standby' }) as const;
+    // A rail that swings low: its maker hiccups, whatever it is that pulls. How high tells nobody more.
+    const swings = [
+      inStandby('3V3_AON', { kind: 'swinging', low: 0, high: 0.7 }),
+      inStandby('5V_AON', { kind: 'swinging', low: 0, high: 5 }),
+    ];
+    expect(find(propose('standby'), at('3V3_AON'))!.gainBits).toBeGreaterThan(0.3);
+    expect(find(propose('standby', swings.slice(0, 1)), at('3V3_AON'))?.gainBits ?? 0).toBeLessThan(
+      0.1,
+    );
     // One reading that nothing else bears out may have been a slip.
-    const odd = {
-      id: 'c',
-      reading: plainReading(
-        'VSYS' as never,
-        'volts',
-        'standby',
-        { kind: 'number', value: 0, trend: 'steady' },
-        { attached, against: null },
-      ),
-    };
-    const vsys = {
-      net: 'VSYS' as never,
-      reference: null,
-      mode: 'volts',
-      phase: 'standby',
-    } as const;
-    expect(find(propose('standby', [...once, odd]), vsys)).toMatchObject({ isRepeat: true });
-    expect(find(propose('standby', [...once, odd]), vsys)!.gainBits).toBeGreaterThan(0.02);
-    expect(find(propose('standby', once), vsys)).toMatchObject({ isRepeat: false });
+    const odd = inStandby('VSYS', { kind: 'number', value: 0, trend: 'steady' });
+    const again = find(propose('standby', [...swings, odd]), at('VSYS'));
+    expect(again).toMatchObject({ isRepeat: true });
+    expect(again!.gainBits).toBeGreaterThan(0.02);
+    expect(find(propose('standby', swings), at('VSYS'))).toMatchObject({ isRepeat: false });
   });
 
   it('parts the suspects into ranges that do not meet, with all of their weight', () => {

@@ -1,0 +1,38 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { guessedWeight } from '@jiko/core/diagnosis';
+import { outcomeOf, usualSetup } from '@jiko/core/powerup';
+import { plainBoard, sharedDictionary } from '@jiko/core/practice';
+import { makeBench, type Blocker, type Drawn } from './hidden-faults.ts';
+
+const sheet = new URL('../../../../sheets/beck-mini.yaml', import.meta.url);
+const board = plainBoard(readFileSync(sheet, 'utf8'));
+const dictionary = sharedDictionary(board, usualSetup(board));
+const blockers = (drawn: Drawn): Blocker[] => {
+  const bench = makeBench(board, dictionary);
+  return Array.from({ length: 400 }, () => bench.drawBlocker(undefined, drawn));
+};
+const meanWeight = (all: readonly Blocker[]): number =>
+  all.reduce((sum, { fault }) => sum + guessedWeight(board, fault), 0) / all.length;
+
+describe('faults that are hidden to be found', () => {
+  it('keep a goal from being reached, however they are drawn', () => {
+    const { healthy } = makeBench(board, dictionary);
+    for (const drawn of ['evenly', 'as they happen'] as const)
+      for (const { row, goal } of blockers(drawn).slice(0, 60))
+        expect(outcomeOf(board, healthy.stages, dictionary, row).reached).not.toContain(goal);
+  });
+
+  it('are the frequent ones more often as they happen, but the rare ones too', () => {
+    const [evenly, often] = [blockers('evenly'), blockers('as they happen')];
+    expect(meanWeight(often)).toBeGreaterThan(1.5 * meanWeight(evenly));
+    const isRare = ({ fault }: Blocker): boolean => guessedWeight(board, fault) < 0.1;
+    expect(often.some(isRare)).toBe(true);
+    expect(often.filter(isRare).length).toBeLessThan(evenly.filter(isRare).length / 2);
+  });
+
+  it('are the same ones in every run', () => {
+    const rows = (): number[] => blockers('as they happen').map((one) => one.row);
+    expect(rows()).toEqual(rows());
+  });
+});
