@@ -17,7 +17,7 @@ import { namePoint } from '@jiko/core/naming';
 import { editSheet } from '@jiko/core/sheet-edit';
 import { usualMeter, type Phase, type ReadingValue } from '@jiko/core/readings';
 import { deriveJob } from '@jiko/core/record';
-import { traceJob, type FirstMissing, type JudgedReading } from '@jiko/core/trace';
+import { traceJob, type FirstMissing } from '@jiko/core/trace';
 import { strangerBoard, type StrangerFault, type StrangerNeed } from './stranger-boards.ts';
 
 /** A first sheet made by choices, tried on a board drawn by chance with one need of one stage broken. */
@@ -44,7 +44,6 @@ export function boardOf(text: string): Board {
 function answerOf(
   board: Board,
   missing: FirstMissing,
-  cold: JudgedReading | undefined,
   down: string | undefined,
 ): { rail: string; need: StrangerNeed } {
   const { net } = missing;
@@ -70,7 +69,7 @@ function answerOf(
   // A line that lets several on: of the stage that is down first.
   if (!isRail && by)
     return { rail: /_EN$/.test(net) ? outOf(by) : (down ?? outOf(by)), need: 'enable' };
-  return { rail: net, need: cold?.verdict.kind === 'shorted' ? 'output' : 'chip' };
+  return { rail: net, need: missing.pulledDown ? 'output' : 'chip' };
 }
 
 export function strangerRun(
@@ -177,13 +176,10 @@ export function follow(
           : null;
     const isDone = firstMissing?.certain === true && trace.next === null;
     if (isDone || !probe || readings >= mostReadings || !isKnown(probe.net, probe.mode)) {
-      const cold = trace.readings.findLast(
-        (one) => one.reading.at.net === firstMissing?.net && one.reading.mode === 'ohms',
-      );
       const down = trace.stages
         .find((one) => one.onPath && one.state === 'down')
         ?.nets.find((one) => one.status.kind === 'bad')?.net;
-      const answer = firstMissing && answerOf(board, firstMissing, cold, down);
+      const answer = firstMissing && answerOf(board, firstMissing, down);
       const rightStage = answer !== null && made.sees.get(answer.rail) === fault.rail;
       return {
         seed,

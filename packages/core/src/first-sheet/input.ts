@@ -167,7 +167,7 @@ function busCharger(draft: Draft, volts: number): Entry {
   draft.stage('input', 'Input', ['DC_IN']);
   draft.stage('standby', 'Small standby supply', ['3V4_STBY'], { feed: 'DC_IN', limit: 0.5 });
   draft.stage('accept', 'Source accepted', ['ADP_OK'], { by: ['DETECT'] });
-  draft.stage('main', 'Charger makes the main rail', ['VMAIN'], {
+  draft.converter('main', 'Charger makes the main rail', 'VMAIN', {
     feed: 'DC_IN',
     enable: 'ADP_OK > 2',
     limit: 8,

@@ -12,6 +12,8 @@ export interface Drive {
 
 /** Less in diode-mode is next to no drop. */
 const leastJunctionVolts = 0.02;
+/** A rail that is no core and reads less is shorted, whoever feeds it (common practice, no source). */
+const leastRailOhms = 1;
 /** No buzzer sounds above this: an upper bound somebody wrote. */
 const mostBuzzOhms = 100;
 
@@ -63,6 +65,8 @@ function judgeOhms({ value }: Reading, net: Net, held: Held | null, drive: Drive
       ? verdict('unjudged', { is: 'core-buzz', ohms })
       : verdict('odd', { is: 'buzz', ohms });
   }
+  if (!held && ohms < leastRailOhms && isRailOfKnownVolts(net))
+    return verdict('shorted', { is: 'near-nothing', ohms });
   return held
     ? inRange(ohms, held)
     : verdict('unjudged', { is: 'nothing-known', shortOhms: least });
@@ -96,3 +100,6 @@ export function lowByNature({ kind, volts, rangeVolts }: Net): boolean {
   const highest = rangeVolts?.[1] ?? volts;
   return kind === 'rail' && highest !== null && highest < (rangeVolts ? 2 : 1.1);
 }
+
+const isRailOfKnownVolts = (net: Net): boolean =>
+  net.kind === 'rail' && (net.rangeVolts !== null || net.volts !== null) && !lowByNature(net);

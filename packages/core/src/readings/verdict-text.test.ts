@@ -360,6 +360,8 @@ describe('what a cold reading is held to mean, by name', () => {
   const beep: ReadingValue = { kind: 'beep', limit: 30 };
   const rail = { kind: 'rail', volts: 3.3, rangeVolts: null } as never;
   const core = { kind: 'rail', volts: 0.9, rangeVolts: null } as never;
+  const nameless = { kind: 'rail', volts: null, rangeVolts: null } as never;
+  const signal = { kind: 'signal', volts: 3.3, rangeVolts: null } as never;
   const unknown: Expectation = { kind: 'unknown', because: 'nothing' };
   const diode = { ...cold, mode: 'diode', value: 0.4, low: 0.32, high: 0.48 } as const;
   const drive = { volts: 3.3, amps: 6 };
@@ -368,7 +370,11 @@ describe('what a cold reading is held to mean, by name', () => {
     [number(900), cold, rail, 'ohms', 'low', 'leaks'],
     [number(90_000), cold, rail, 'ohms', 'high', 'path-broken'],
     [number(0.5), cold, rail, 'ohms', 'shorted', 'cannot-hold'],
-    [number(0.56), unknown, rail, 'ohms', 'unjudged', 'nothing-known'],
+    [number(0.99), unknown, rail, 'ohms', 'shorted', 'near-nothing'],
+    [number(1), unknown, rail, 'ohms', 'unjudged', 'nothing-known'],
+    [number(0.56), unknown, core, 'ohms', 'unjudged', 'nothing-known'],
+    [number(0.56), unknown, nameless, 'ohms', 'unjudged', 'nothing-known'],
+    [number(0.56), unknown, signal, 'ohms', 'unjudged', 'nothing-known'],
     [over(40e6), cold, rail, 'ohms', 'open', 'open-to-ground'],
     [over(40e6), unknown, rail, 'ohms', 'unjudged', 'over-unknown'],
     [over(1000), cold, rail, 'ohms', 'undecided', 'bound-no-short'],

@@ -142,6 +142,8 @@ const words: Words = {
       : `Below ${formatOhms(ohms)}: how much was not read.`,
   'core-buzz': ({ ohms }) => `Below ${formatOhms(ohms)}: normal for a core rail. Read it in ohms.`,
   buzz: ({ ohms }) => `Below ${formatOhms(ohms)} by the buzzer: a possible short. Read it in ohms.`,
+  'near-nothing': ({ ohms }) =>
+    `${formatOhms(ohms)}: no rail but a core reads that little, whoever feeds it.`,
 
   'ground-joined': ({ ohms }) => `${formatOhms(ohms)}: joined to ground, as this pin is to be.`,
   'ground-open': () => 'Not joined to ground: its joint is open, or the trace to it.',

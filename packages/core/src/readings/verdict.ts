@@ -94,7 +94,7 @@ export type Because =
       least: number;
     }
   | { is: 'below'; ohms: number; held: Held | null }
-  | { is: 'core-buzz' | 'buzz'; ohms: number }
+  | { is: 'core-buzz' | 'buzz' | 'near-nothing'; ohms: number }
   | { is: 'ground-joined'; ohms: number }
   | { is: 'ground-open' }
   // Bounds somebody wrote.

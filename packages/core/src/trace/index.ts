@@ -1,12 +1,6 @@
 export { traceJob, type Trace } from './trace.ts';
-export {
-  roleText,
-  type TracedStage,
-  type TracedNeed,
-  type StageState,
-  type FirstMissing,
-  type NextProbe,
-} from './missing-search.ts';
+export { roleText, type TracedNeed, type FirstMissing, type NextProbe } from './known.ts';
+export type { TracedStage, StageState } from './missing-search.ts';
 export { judgeAll, statusOf, phaseFor, type JudgedReading, type NetStatus } from './judged.ts';
 export { probePlace } from './probe-place.ts';
 export {

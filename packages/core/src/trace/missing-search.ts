@@ -1,16 +1,18 @@
-import { netOf, type NetId, type StageId } from '../board/index.ts';
-import type { HealthyBoard, OrderedStage, Role } from '../powerup/index.ts';
+import { netOf, type NetId } from '../board/index.ts';
+import type { OrderedStage } from '../powerup/index.ts';
+import type { Phase } from '../readings/index.ts';
+import { isDragged, isGuessed, railsBehind, sisterOf } from './guesses.ts';
+import { phaseFor, statusOf, type NetStatus } from './judged.ts';
 import {
-  expectationText,
-  valueText,
-  whyText,
-  type Expectation,
-  type Mode,
-  type Phase,
-} from '../readings/index.ts';
-import { phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';
+  roleText,
+  type FirstMissing,
+  type Known,
+  type NextProbe,
+  type TracedNeed,
+} from './known.ts';
+import { describeMissing, isCold, isUndetected } from './missing-words.ts';
 import { probePlace } from './probe-place.ts';
-import { pulledDownBy } from './pulled-down.ts';
+import { outputPulledDown } from './pulled-down.ts';
 
 // The search for the first missing stage: from a net that is wrong back along what it needs.
 
@@ -31,64 +33,14 @@ export interface TracedStage extends OrderedStage {
   nets: { net: NetId; status: NetStatus; phase: Phase }[];
 }
 
-/** A need of the missing stage and what is known of it. */
-export interface TracedNeed {
-  net: NetId;
-  role: Role;
-  via: string;
-  status: NetStatus;
-  phase: Phase;
-}
-
-export interface FirstMissing {
-  stage: StageId;
-  title: string;
-  /** The output that is not there. */
-  net: NetId;
-  /** True when every need was read and is there; false while some are still unread. */
-  certain: boolean;
-  why: string;
-  needs: TracedNeed[];
-}
-
-export interface NextProbe {
-  net: NetId;
-  stage: StageId | null;
-  mode: Mode;
-  phase: Phase;
-  place: ReturnType<typeof probePlace>;
-  expectation: Expectation;
-  why: string;
-  /** Standing readings this one is to decide between. */
-  decides: string[];
-}
-
-/** USB Type-C: nothing on the bus until something is attached, then 5 V until more is agreed on. */
-const undetectedVolts = 0.8;
-const askedVolts = 5.6;
-
 /** What a probe that touches nothing shows at most. */
 const nothingVolts = 0.25;
 
-const isCold = (status: NetStatus): boolean =>
-  status.kind === 'bad' && status.reading.reading.phase === 'cold';
-
 export class MissingSearch {
-  private readonly healthy: HealthyBoard;
-  private readonly readings: readonly JudgedReading[];
-  private readonly status: (net: NetId) => NetStatus;
-  private readonly gone: readonly string[];
+  private readonly known: Known;
 
-  constructor(
-    healthy: HealthyBoard,
-    readings: readonly JudgedReading[],
-    status: (net: NetId) => NetStatus,
-    gone: readonly string[],
-  ) {
-    this.healthy = healthy;
-    this.readings = readings;
-    this.status = status;
-    this.gone = gone;
+  constructor(known: Known) {
+    this.known = known;
   }
 
   /** Nothing is known to be wrong yet: the next unread output, in the order of waking. */
@@ -117,13 +69,14 @@ export class MissingSearch {
           ...this.probe(
             net,
             `two readings of ${net} contradict each other: bad contact or an intermittent fault, a third decides`,
+            status.reading.reading.phase,
           ),
           decides: [status.reading.id, status.other.id],
         };
       case 'undecided': {
-        const feed = this.healthy.seriesFeed(net, phaseFor(this.healthy, net));
+        const feed = this.known.healthy.seriesFeed(net, phaseFor(this.known.healthy, net));
         const from = feed?.from as NetId | undefined;
-        if (from && this.status(from).kind === 'unread') {
+        if (from && this.known.status(from).kind === 'unread') {
           return this.probe(from, `the drop across ${feed?.part} decides what ${net} is worth`);
         }
         return null;
@@ -138,10 +91,19 @@ export class MissingSearch {
     for (;;) {
       seen.add(net);
       const needs = this.needsOf(net);
-      if (isCold(this.status(net)))
-        return { firstMissing: this.describe(net, needs, true), next: null };
+      if (isCold(this.known.status(net)))
+        return { firstMissing: describeMissing(this.known, net, needs, true), next: null };
+      const late = this.afterThePress(net);
+      if (late) return { firstMissing: describeMissing(this.known, net, needs, false), next: late };
       const missing = needs.find((one) => one.status.kind === 'bad' && !seen.has(one.net));
       if (missing) {
+        // A feed that comes and goes is dragged by what stands behind it more often than not.
+        const dragged = isDragged(this.known, missing) ? outputPulledDown(this.known, net) : null;
+        if (dragged)
+          return { firstMissing: describeMissing(this.known, net, needs, true), next: null };
+        const cold = isDragged(this.known, missing) ? this.outputProbe(net) : null;
+        if (cold)
+          return { firstMissing: describeMissing(this.known, net, needs, false), next: cold };
         net = missing.net;
         continue;
       }
@@ -155,25 +117,79 @@ export class MissingSearch {
         return probe ? [probe] : [];
       });
       const certain = open.length === 0;
+      const sister = certain ? sisterOf(this.known, net, needs, seen) : null;
+      if (sister && this.known.status(sister).kind === 'bad') {
+        net = sister;
+        continue;
+      }
+      if (sister)
+        return {
+          firstMissing: describeMissing(this.known, net, needs, false),
+          next: this.probe(
+            sister,
+            `what leads to ${net} is a guess: it may hang on ${sister}, which was not read`,
+          ),
+        };
+      const down = certain
+        ? railsBehind(this.known, net, needs).find((one) => outputPulledDown(this.known, one))
+        : undefined;
+      if (down)
+        return {
+          firstMissing: describeMissing(this.known, down, this.needsOf(down), true),
+          next: null,
+        };
       return {
-        firstMissing: this.describe(net, needs, certain),
-        next: open[0] ?? this.onceMore(net) ?? this.outputProbe(net),
+        firstMissing: describeMissing(this.known, net, needs, certain),
+        next: open[0] ?? this.onceMore(net) ?? this.outputProbe(net) ?? this.coldBehind(net, needs),
       };
     }
   }
 
+  /** Missing at rest where nobody knows whether it comes before the button: read it after the press too. */
+  private afterThePress(net: NetId): NextProbe | null {
+    if (!this.known.later.has(net)) return null;
+    const status = this.known.status(net);
+    if (status.kind !== 'bad' || status.reading.reading.phase !== 'standby') return null;
+    return statusOf(this.known.readings, net, 'run').kind !== 'unread'
+      ? null
+      : this.probe(
+          net,
+          `on boards where only a small regulator runs at rest, ${net} comes after the button: press it and read again`,
+          'run',
+        );
+  }
+
+  private coldBehind(net: NetId, needs: readonly TracedNeed[]): NextProbe | null {
+    for (const rail of railsBehind(this.known, net, needs)) {
+      const isReported = needs.some((one) => one.net === rail && one.role === 'watched');
+      const probe = this.outputProbe(rail);
+      // One of several is not read twice.
+      if (
+        probe &&
+        (isReported || statusOf(this.known.readings, rail, 'cold', 'ohms').kind === 'unread')
+      )
+        return {
+          ...probe,
+          why: isReported
+            ? `${net} reports on ${rail}, whose volts nobody knows for sure: source off, is it pulled to ground?`
+            : `a short on what ${net} lets on takes it away again: source off, is ${rail} pulled to ground?`,
+        };
+    }
+    return null;
+  }
+
   private needsOf(net: NetId): TracedNeed[] {
     // A USB-C bus with nothing on it wants nothing of the board's chips yet.
-    if (this.isUndetected(net)) return [];
-    return this.healthy.upstream
+    if (isUndetected(this.known, net)) return [];
+    return this.known.healthy.upstream
       .of(net)
-      .filter(({ net: up }) => this.healthy.expect(up, 'volts', 'run').kind === 'value')
+      .filter(({ net: up }) => this.known.healthy.expect(up, 'volts', 'run').kind === 'value')
       .map(({ net: up, role, via }) => ({
         net: up,
         role,
         via,
-        status: this.status(up),
-        phase: phaseFor(this.healthy, up),
+        status: this.known.status(up),
+        phase: phaseFor(this.known.healthy, up),
       }));
   }
 
@@ -182,12 +198,12 @@ export class MissingSearch {
    * before anybody turns to the iron. Held to sheets of guesses, where no play speaks against a slip.
    */
   private onceMore(net: NetId): NextProbe | null {
-    if (this.healthy.board.guessed.length === 0) return null;
-    const status = this.status(net);
+    if (!isGuessed(this.known)) return null;
+    const status = this.known.status(net);
     if (status.kind !== 'bad' || status.reading.reading.phase === 'cold') return null;
     const { at, phase, mode, value } = status.reading.reading;
     if (value.kind !== 'number' || Math.abs(value.value) > nothingVolts) return null;
-    const times = this.readings.filter(
+    const times = this.known.readings.filter(
       (one) =>
         one.standing.kind === 'stands' &&
         one.reading.at.net === at.net &&
@@ -204,17 +220,19 @@ export class MissingSearch {
 
   /** Everything it needs is there: is the output pulled down? Only ohms tell, with the source off. */
   private outputProbe(net: NetId): NextProbe | null {
-    if (netOf(this.healthy.board, net).kind !== 'rail') return null;
-    const expectation = this.healthy.expect(net, 'ohms', 'cold');
-    const read = this.readings.filter(
+    if (netOf(this.known.healthy.board, net).kind !== 'rail') return null;
+    const expectation = this.known.healthy.expect(net, 'ohms', 'cold');
+    const read = this.known.readings.filter(
       (one) =>
         one.standing.kind === 'stands' &&
         one.reading.at.net === net &&
         one.reading.mode === 'ohms' &&
         one.reading.reference === null,
     );
-    // Something stands on every rail: one that reads OL was more likely not touched.
+    // Something stands on every rail: one that reads OL was more likely not touched. Where a converter's
+    // way in is open, nothing may.
     const isUntouched =
+      netOf(this.known.healthy.board, net).origin !== 'guess' &&
       read.length === 1 &&
       read[0]!.reading.value.kind === 'over' &&
       !(expectation.kind === 'value' && expectation.value === Infinity);
@@ -232,157 +250,24 @@ export class MissingSearch {
     };
   }
 
-  private describe(net: NetId, needs: TracedNeed[], certain: boolean): FirstMissing {
-    const stage = this.healthy.stageOfNet(net) ?? this.stageFedBy(net);
-    const status = this.status(net);
-    const read =
-      status.kind === 'unread'
-        ? 'not read'
-        : valueText(status.reading.reading.value, status.reading.reading.mode);
-    const there = needs
-      .filter((one) => one.status.kind === 'good')
-      .map((one) => `${roleText[one.role]} ${one.net}`);
-    const unread = needs
-      .filter((one) => one.status.kind !== 'good' && one.status.kind !== 'bad')
-      .map((one) => one.net);
-    const dragged = needs.filter((one) => one.status.kind === 'bad').map((one) => one.net);
-    const ohms = statusOf(this.readings, net, 'cold', 'ohms');
-    const isShort = ohms.kind === 'bad' && ohms.reading.verdict.kind === 'shorted';
-    const isHigh =
-      status.kind === 'bad' &&
-      (status.reading.verdict.kind === 'high' || status.reading.verdict.kind === 'present');
-    const makers = [
-      ...new Set(this.healthy.upstream.of(net).map((one) => this.maker(one.via))),
-    ].join(', ');
-    if (isCold(status))
-      return {
-        stage: stage?.id ?? ('' as StageId),
-        title: stage?.title ?? net,
-        net,
-        certain,
-        why: `${net} was read at ${read} with nothing connected: ${isShort ? whyText(ohms.reading.verdict) : 'a short.'} No volts need to be read before it is found.`,
-        needs,
-      };
-    const usb = this.usbWords(net);
-    const why = [
-      `${net} reads ${read}, expected ${expectationText(this.healthy.expect(net, 'volts', phaseFor(this.healthy, net)))}.`,
-      there.length > 0 ? `There: ${there.join(', ')}.` : '',
-      unread.length > 0 ? `Not proven yet: ${unread.join(', ')}.` : '',
-      usb,
-      dragged.length > 0 ? `${dragged.join(', ')} being wrong can follow from it.` : '',
-      isShort ? `Its output is shorted: ${whyText(ohms.reading.verdict)}` : '',
-      certain && !isShort && needs.length > 0
-        ? `So the trouble sits at ${makers}, or something ${isHigh ? 'holds' : 'pulls'} ${net} ${isHigh ? 'up' : 'down'}.`
-        : '',
-      isHigh ? this.pullDownWords(net) : '',
-      certain && needs.length === 0 && status.kind !== 'good' && !usb
-        ? this.healthy.board.sources.some((one) => one.net === net)
-          ? 'Nothing on the board stands before it: look at the source and its lead.'
-          : `The sheet does not say what feeds ${net}.`
-        : '',
-    ];
-    return {
-      stage: stage?.id ?? ('' as StageId),
-      title: stage?.title ?? net,
-      net,
-      certain,
-      why: why.filter(Boolean).join(' '),
-      needs,
-    };
-  }
-
-  private isUndetected(net: NetId): boolean {
-    const status = this.status(net);
-    return (
-      this.healthy.board.sources.some((one) => one.kind === 'usb-c' && one.net === net) &&
-      status.kind === 'bad' &&
-      status.reading.reading.value.kind === 'number' &&
-      status.reading.reading.value.value < undetectedVolts
-    );
-  }
-
-  /** What the volts of a USB-C bus say of who is there and who asks. */
-  private usbWords(net: NetId): string {
-    const { board } = this.healthy;
-    const status = this.status(net);
-    if (!board.sources.some((one) => one.kind === 'usb-c' && one.net === net)) return '';
-    if (status.kind !== 'bad' || status.reading.reading.value.kind !== 'number') return '';
-    const volts = status.reading.reading.value.value;
-    if (this.isUndetected(net))
-      return 'The source does not see the board: its plug and contacts, and the pull-downs that show it is there, which work without any supply.';
-    const asks = board.chips.find((chip) =>
-      chip.behaviours.some(
-        (one) => one.do === 'sequence' && one.steps.some((step) => step.kind === 'ask'),
-      ),
-    );
-    return volts < askedVolts && asks
-      ? `The board is seen, but nobody asks for more than 5 V: look at ${asks.ref} and its own supply.`
-      : '';
-  }
-
-  /** What is to hold a net low, and does not. */
-  private pullDownWords(net: NetId): string {
-    const by = pulledDownBy(this.healthy.board, net)
-      .filter((one) => !this.gone.includes(one.ref))
-      .map(({ ref, pin, through }) =>
-        [this.maker(ref), pin && ` pin ${pin}`, through && ` through ${through}`].join(''),
-      );
-    return by.length > 0 ? `What should pull it down: ${[...new Set(by)].join(', ')}.` : '';
-  }
-
-  /** A part by its reference; a regulator known only by its stage, by that stage. */
-  private maker(ref: string): string {
-    const chip = this.healthy.board.chips.find((one) => one.ref === ref);
-    return chip?.virtual ? `the regulator of "${chip.title}"` : ref;
-  }
-
-  /** A net of no stage belongs to the first stage that needs it. */
-  private stageFedBy(net: NetId): { id: StageId; title: string } | null {
-    const seen = new Set<NetId>();
-    for (const { stage } of this.healthy.stages) {
-      const queue = [...stage.gives];
-      for (let here = queue.shift(); here !== undefined; here = queue.shift()) {
-        if (here === net) return stage;
-        if (seen.has(here)) continue;
-        seen.add(here);
-        for (const up of this.healthy.upstream.of(here)) {
-          if (up.net === net) return stage;
-          if (!this.healthy.stageOfNet(up.net)) queue.push(up.net);
-        }
-      }
-    }
-    return null;
-  }
-
   /** A need somebody guessed, of something that comes after the press: it may come no earlier. */
   private isGuessedLater(need: NetId, net: NetId): boolean {
-    const { board } = this.healthy;
+    const { board } = this.known.healthy;
     // A button is read at rest.
     if (need === board.button?.net) return false;
-    return phaseFor(this.healthy, net) === 'run' && netOf(board, need).origin === 'guess';
+    return phaseFor(this.known.healthy, net) === 'run' && netOf(board, need).origin === 'guess';
   }
 
-  private probe(net: NetId, why: string, phase = phaseFor(this.healthy, net)): NextProbe {
+  private probe(net: NetId, why: string, phase = phaseFor(this.known.healthy, net)): NextProbe {
     return {
       net,
-      stage: this.healthy.stageOfNet(net)?.id ?? null,
+      stage: this.known.healthy.stageOfNet(net)?.id ?? null,
       mode: 'volts',
       phase,
-      place: probePlace(this.healthy.board, net, this.gone),
-      expectation: this.healthy.expect(net, 'volts', phase),
+      place: probePlace(this.known.healthy.board, net, this.known.gone),
+      expectation: this.known.healthy.expect(net, 'volts', phase),
       why,
       decides: [],
     };
   }
 }
-
-export const roleText: Record<Role, string> = {
-  feed: 'feed',
-  supply: 'chip supply',
-  'power-good': 'power-good',
-  enable: 'enable',
-  trigger: 'button line',
-  gate: 'gate',
-  watched: 'rail it reports on',
-  'pull-up': 'pull-up',
-};

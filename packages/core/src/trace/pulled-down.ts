@@ -1,4 +1,10 @@
-import { outputPins, type Board, type NetId } from '../board/index.ts';
+import { netOf, outputPins, type Board, type NetId } from '../board/index.ts';
+import { lowByNature } from '../readings/index.ts';
+import { isGuessed } from './guesses.ts';
+import { statusOf } from './judged.ts';
+import type { FirstMissing, Known } from './known.ts';
+
+// What pulls a net down: what is there to do it, and what cold ohms say that something does.
 
 /** What holds a net low: by itself, or through a resistor, which is named as well. */
 export interface Holder {
@@ -53,4 +59,24 @@ function holdersOn(board: Board, net: NetId): Holder[] {
     ),
   );
   return [...parts.map((part): Holder => ({ ref: part.ref, pin: null, through: null })), ...pins];
+}
+
+/**
+ * Less than this is little even for a core rail: large graphics read so, hardly a laptop's processor
+ * (common practice, no source). Held against a rail that is missing, or whose power-good is.
+ */
+const littleCoreOhms = 0.5;
+
+/** What the cold ohms of a rail that is not there say of its output. */
+export function outputPulledDown(known: Known, net: NetId): FirstMissing['pulledDown'] {
+  const ohms = statusOf(known.readings, net, 'cold', 'ohms');
+  if (ohms.kind === 'unread') return null;
+  const { reading, verdict } = ohms.reading;
+  if (ohms.kind === 'bad' && verdict.kind === 'shorted') return 'surely';
+  return isGuessed(known) &&
+    lowByNature(netOf(known.healthy.board, net)) &&
+    reading.value.kind === 'number' &&
+    reading.value.value < littleCoreOhms
+    ? 'likely'
+    : null;
 }

@@ -10,13 +10,9 @@ import type { HealthyBoard } from '../powerup/index.ts';
 import { judgeFet, type FetJudgement } from '../readings/index.ts';
 import { goneParts, type Job } from '../record/index.ts';
 import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';
-import {
-  MissingSearch,
-  type FirstMissing,
-  type NextProbe,
-  type StageState,
-  type TracedStage,
-} from './missing-search.ts';
+import { mayComeLater } from './guesses.ts';
+import type { FirstMissing, NextProbe } from './known.ts';
+import { MissingSearch, type StageState, type TracedStage } from './missing-search.ts';
 import { provenBySigns } from './proven-by-signs.ts';
 
 export interface Trace {
@@ -32,8 +28,13 @@ export interface Trace {
 /** What the recorded readings prove on the way to the goal, what is missing first, what to read next. */
 export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   const readings = judgeAll(healthy, job.readings);
+  const later = mayComeLater(healthy, readings);
   const status = (net: NetId): NetStatus => {
     const volts = statusOf(readings, net, phaseFor(healthy, net));
+    if (volts.kind === 'bad' && later.has(net)) {
+      const pressed = statusOf(readings, net, 'run');
+      if (pressed.kind === 'good') return pressed;
+    }
     return volts.kind === 'unread' ? (coldShort(readings, net) ?? volts) : volts;
   };
   const proven = provenBySigns(healthy, job);
@@ -52,13 +53,20 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
     goalNets.every((one) => status(one.net).kind === 'good') &&
     !onPath.some((one) => one.state === 'down');
 
-  const search = new MissingSearch(healthy, readings, status, goneParts(job));
+  const search = new MissingSearch({
+    healthy,
+    readings,
+    status,
+    gone: goneParts(job),
+    later,
+  });
   const down = onPath.find((one) => one.state === 'down');
   let firstMissing: FirstMissing | null = null;
   let next: NextProbe | null = null;
-  if (down && !goalReached) {
-    const badNet = down.nets.find((one) => one.status.kind === 'bad') ?? down.nets[0];
-    ({ firstMissing, next } = search.explain(badNet?.net as NetId));
+  const bad =
+    down?.nets.find((one) => one.status.kind === 'bad')?.net ?? wrongNeed(healthy, onPath, status);
+  if (bad && !goalReached) {
+    ({ firstMissing, next } = search.explain(bad));
   } else if (!goalReached) {
     next = search.walk(onPath);
   }
@@ -70,6 +78,27 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
     fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
     goalReached,
   };
+}
+
+/** A net that no stage gives and a stage on the way needs, read as wrong: a power-good, an enable. */
+function wrongNeed(
+  healthy: HealthyBoard,
+  onPath: readonly TracedStage[],
+  status: (net: NetId) => NetStatus,
+): NetId | undefined {
+  return onPath
+    .filter((one) => one.state === 'unread')
+    .flatMap((one) => one.stage.gives)
+    .flatMap((net) => healthy.upstream.of(net))
+    .find((up) => {
+      const read = status(up.net);
+      // What comes and goes may do so with the whole board.
+      return (
+        !healthy.stageOfNet(up.net) &&
+        read.kind === 'bad' &&
+        read.reading.reading.value.kind !== 'swinging'
+      );
+    })?.net;
 }
 
 /** A short that was found cold, where nobody read volts since: the rail cannot come. */
