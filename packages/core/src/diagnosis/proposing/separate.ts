@@ -104,7 +104,7 @@ export function separatingTest(
   );
   if (lead && 'part' in lead && missing.includes(lead.part))
     return {
-      text: `${missing.join(', ')} ${missing.length > 1 ? 'are' : 'is'} not on the board: look whether its pads are whole, fit ${missing.length > 1 ? 'them' : 'one'} and read the same points again.`,
+      text: `${missing.join(', ')} ${missing.length > 1 ? 'are' : 'is'} not on the board: look whether ${missing.length > 1 ? 'their' : 'its'} pads are whole, fit ${missing.length > 1 ? 'them' : 'one'} and read the same points again.`,
       caution: heatCaution,
     };
   if (lead) {
