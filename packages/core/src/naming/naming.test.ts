@@ -169,14 +169,66 @@ describe('what readings say of choices left open', () => {
       ],
       ['alwaysOn', 'ldo-only'],
     ],
+    [[['1V05_S5', 'volts', 'standby', 0.78]], ['handshake', 'soc']],
+    [[['1V05_S5', 'volts', 'trying', 0.92]], ['handshake', 'soc']],
+    [[['1V05_S5', 'volts', 'run', 1.05]], ['handshake', 'chipset', 'soc']],
+    [
+      [
+        ['1V8_S5', 'volts', 'run', 0.01],
+        ['PLTRST#', 'volts', 'run', 3.3],
+      ],
+      ['handshake', 'plain'],
+    ],
+    [
+      [
+        ['3V3_ALW', 'volts', 'standby', 0],
+        ['EC_RST#', 'volts', 'standby', 3.3],
+      ],
+      ['controller', 'one'],
+    ],
+    [
+      [
+        ['3V3_ALW', 'volts', 'standby', 0],
+        ['EC_RST#', 'volts', 'standby', 0.01],
+        ['EC_RST#', 'volts', 'trying', 3.3],
+      ],
+      ['controller', 'two'],
+    ],
   ] as [Read[], string[]][])('%j', (reads, narrowed) => {
     expect(told(...reads)).toEqual([narrowed]);
   });
   it('what may as well be a fault says nothing', () => {
     expect(told(['5V_ALW', 'volts', 'standby', 0], ['3V3_ALW', 'volts', 'standby', 0])).toEqual([]);
     expect(told(['VMEM', 'volts', 'run', 0.4])).toEqual([]);
+    // A suspend rail between what the two take, or gone on a board that does not run.
+    expect(told(['1V05_S5', 'volts', 'run', 0.94])).toEqual([]);
+    expect(told(['1V05_S5', 'volts', 'run', 0.5])).toEqual([]);
+    expect(told(['1V05_S5', 'volts', 'run', 1.13])).toEqual([]);
+    expect(told(['1V8_S5', 'volts', 'run', 0.01], ['PLTRST#', 'volts', 'run', 0.1])).toEqual([]);
+    // A reset that is held for good, and one let go where the coils run at rest.
+    expect(told(['3V3_ALW', 'volts', 'standby', 0], ['EC_RST#', 'volts', 'standby', 0.01])).toEqual(
+      [],
+    );
+    expect(told(['EC_RST#', 'volts', 'standby', 3.3])).toEqual([]);
     expect(told()).toEqual([]);
   });
+});
+
+it('coils found on the core rail say how many phases there are at least', () => {
+  let text = composed({ input: 'barrel-pfet' });
+  const phasesOf = (): string[] => {
+    const board = loadedOf(text);
+    return narrowChoices(board, choicesOf(board)!, []).flatMap(({ question, fits }) =>
+      question === 'phases' ? fits.map((one) => one.id) : [],
+    );
+  };
+  const told = ['coil beside the processor', 'Coil 2', 'third coil', 'a capacitor'].map((title) => {
+    const added = editSheet(text, { do: 'add-point', title, net: 'VCORE' });
+    if (!added.ok) throw new Error(added.error.join());
+    text = added.value.text;
+    return phasesOf();
+  });
+  expect(told).toEqual([[], ['2', '3', '4', '6'], ['3', '4', '6'], ['3', '4', '6']]);
 });
 
 describe('a sheet chosen again', () => {

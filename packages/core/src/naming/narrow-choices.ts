@@ -44,12 +44,16 @@ export function narrowChoices(
   return [
     ...(choices.input === null ? input(volts) : []),
     ...(choices.alwaysOn === null ? alwaysOn(volts) : []),
+    ...(choices.controller === null ? controller(volts) : []),
+    ...(choices.handshake === null ? handshake(volts) : []),
     ...(choices.memory === null ? memory(volts) : []),
+    ...(choices.phases === null ? phases(board) : []),
   ];
 }
 
 type VoltsAt = (net: string, ...phases: Phase[]) => number | null;
 const powered = ['standby', 'pressed', 'trying', 'run'] as const;
+const pressed = ['run', 'trying', 'pressed'] as const;
 
 function input(volts: VoltsAt): Narrowing[] {
   const source = volts('DC_IN', ...powered);
@@ -110,6 +114,90 @@ function alwaysOn(volts: VoltsAt): Narrowing[] {
       fits('alwaysOn', ['ldo-only'], 'Nothing at the coils before the button, and there after it.'),
     ];
   return [];
+}
+
+/** A reset that stands, and one that is held. */
+const releasedVolts = 1.6;
+const goneVolts = 0.25;
+
+/**
+ * Only a board whose 3.3 V comes after the button tells at its reset line: a controller on the small
+ * regulator is let go at rest; where a small one wakes a larger, the larger has no supply by then.
+ */
+function controller(volts: VoltsAt): Narrowing[] {
+  const three = volts('3V3_ALW', 'standby');
+  const atRest = volts('EC_RST#', 'standby');
+  if (three === null || atRest === null || three > goneVolts) return [];
+  if (atRest > releasedVolts)
+    return [
+      fits(
+        'controller',
+        ['one'],
+        `The controller's reset stands at ${formatVolts(atRest)} with no 3.3 V coil running: it lives on the small regulator.`,
+      ),
+    ];
+  const after = volts('EC_RST#', ...pressed);
+  return atRest < goneVolts && after !== null && after > releasedVolts
+    ? [
+        fits(
+          'controller',
+          ['two'],
+          `The reset is held at rest and let go after the press: something before it sees the button.`,
+        ),
+      ]
+    : [];
+}
+
+/** Volts of the rail beside the 1.8 V suspend rail, common practice: a system on a chip takes less than chipsets. */
+const mostSocVolts = 0.93;
+const chipsetVolts = [0.95, 1.12] as const;
+
+function handshake(volts: VoltsAt): Narrowing[] {
+  const beside = volts('1V05_S5', ...powered);
+  const suspend = volts('1V8_S5', ...pressed);
+  const runs = volts('PLTRST#', ...pressed) ?? 0;
+  if (beside !== null && beside > 0.6 && beside < mostSocVolts)
+    return [
+      fits(
+        'handshake',
+        ['soc'],
+        `The rail beside the 1.8 V reads ${formatVolts(beside)}: less than a chipset takes.`,
+      ),
+    ];
+  if (beside !== null && beside >= chipsetVolts[0] && beside <= chipsetVolts[1])
+    return [
+      fits(
+        'handshake',
+        ['chipset', 'soc'],
+        `The rail beside the 1.8 V reads ${formatVolts(beside)}, as chipsets take it, and some systems on a chip.`,
+      ),
+    ];
+  return suspend !== null && suspend < goneVolts && runs > releasedVolts
+    ? [
+        fits(
+          'handshake',
+          ['plain'],
+          `Reset is released with nothing on the 1.8 V suspend rail: nobody here waits for it.`,
+        ),
+      ]
+    : [];
+}
+
+/** Coils that somebody found on the core rail. */
+function phases(board: Board): Narrowing[] {
+  const core = findNet(board, 'VCORE')?.id;
+  const coils = board.points.filter(({ net, title }) => net === core && /\bcoil/i.test(title));
+  const { options } = questions.find((one) => one.id === 'phases')!;
+  const left = options.map((one) => one.id).filter((id) => Number(id) >= coils.length);
+  return core === undefined || coils.length < 2 || left.length === 0
+    ? []
+    : [
+        fits(
+          'phases',
+          left,
+          `${coils.length} coils were found on the core rail. Beep from coil to coil for more of them.`,
+        ),
+      ];
 }
 
 function memory(volts: VoltsAt): Narrowing[] {
