@@ -1,5 +1,6 @@
 import type { GoalId, NetId } from '@jiko/core/board';
 import {
+  leastTellingBits,
   noEvidence,
   noSigns,
   type Diagnoser,
@@ -110,11 +111,12 @@ export function follow(
   let end: Run['end'] = 'too long';
   let diagnosis: Diagnosis = diagnoser.diagnose(evidence(), { phase, side });
   for (;;) {
+    // As Trace does: a reading that tells next to nothing is not asked for.
+    const next = diagnosis.next.find((one) => one.gainBits >= leastTellingBits);
     if ((diagnosis.suspects[0]?.probability ?? 0) > sureEnough) end = 'sure';
     else if (diagnosis.none > sureEnough) end = 'none of these';
-    else if (!diagnosis.next[0]) end = 'nothing more to ask';
+    else if (!next) end = 'nothing more to ask';
     else if (readings.length < most) {
-      const next = diagnosis.next[0];
       seconds += next.seconds;
       phase = next.phase;
       side = next.place.side || side;

@@ -1,3 +1,4 @@
+import { groundedNet } from '@jiko/core/diagnosis';
 import { outcomeOf } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
 import { mean, percent, type Bench, type Drawn, type Figure } from './hidden-faults.ts';
@@ -9,6 +10,8 @@ export interface LoopFigures {
   runs: Run[];
   /** By run: whether the suspect it ended at is stopped at the stage the true fault stops at. */
   regions: boolean[];
+  /** By run: whether it ended at a net pulled to ground, which is hunted to its part on Stage. */
+  pulledDown: boolean[];
   /** By run: readings in all when walking, or halving, to the first wrong one and then as proposed. */
   walked: number[];
   halved: number[];
@@ -24,6 +27,7 @@ export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly')
     title: board.title,
     runs: [],
     regions: [],
+    pulledDown: [],
     walked: [],
     halved: [],
     passed: { degrader: 0, silent: 0 },
@@ -41,6 +45,8 @@ export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly')
     figures.runs.push(run);
     const { firstMissing } = outcomeOf(board, healthy.stages, dictionary, row);
     figures.regions.push(run.right || run.leading?.firstMissing === firstMissing);
+    const [first] = run.leading?.faults ?? [];
+    figures.pulledDown.push(first !== undefined && groundedNet(board, first.fault) !== null);
     // A fifth of the runs is enough to hold the other schools against.
     if (figures.runs.length % 5 === 0)
       for (const [school, list] of [
@@ -99,11 +105,12 @@ export function summaryRows(
   const runs = all.flatMap((one) => one.runs);
   const sure = runs.filter((run) => run.end === 'sure');
   const share = (is: (run: Run) => boolean): string => percent(runs.filter(is).length, runs.length);
+  const others = all.flatMap((one) => one.runs.filter((_, at) => !one.pulledDown[at]));
   return [
     [
       `faults of the list, drawn ${drawn}, hidden on sheets ${how} (${all.map((one) => one.title).join(', ')})`,
       'right group 95 %, confidently wrong under 2 %, 6 probes or fewer, part put first right 80 %',
-      `${runs.length} runs: right group ${share((run) => run.right)}, confidently wrong ${share((run) => run.end === 'sure' && !run.right)}, right when it said 95 % ${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}, ${mean(runs.map((run) => run.probes)).toFixed(1)} probes (${Math.max(...runs.map((run) => run.probes))} at worst), part put first right ${share((run) => run.rightPart)}`,
+      `${runs.length} runs: right group ${share((run) => run.right)}, confidently wrong ${share((run) => run.end === 'sure' && !run.right)}, right when it said 95 % ${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}, ${mean(runs.map((run) => run.probes)).toFixed(1)} probes (${Math.max(...runs.map((run) => run.probes))} at worst), part put first right ${share((run) => run.rightPart)}; of the ${others.length} that did not end at a net pulled to ground, which is hunted to its part on Stage: ${percent(others.filter((run) => run.rightPart).length, others.length)}`,
     ],
   ];
 }

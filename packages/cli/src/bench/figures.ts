@@ -217,6 +217,7 @@ const rows: [string, string, string][] = [
   ...mistakes,
 ];
 const worst = loops.flatMap((one) => worstRuns(one, one.title === 'Cairn 14' ? 8 : 4));
+const worstOften = often.flatMap((one) => worstRuns(one, 3));
 const worstUnlisted = measuredRuns
   .filter(({ run, right }) => run.end === 'sure' && !right)
   .map(
@@ -240,9 +241,13 @@ const text = [
   ...(flagged.length > 0
     ? ['Plays flagged invalid, whose numbers are not used:', '', ...flagged, '']
     : []),
-  'The runs of hidden faults that ended wrong or took longest:',
+  'The runs of hidden faults, drawn evenly, that ended wrong or took longest:',
   '',
   ...worst,
+  '',
+  'The same, drawn as they happen:',
+  '',
+  ...worstOften,
   '',
   'Boards that fail in a way no list has, on sheets that were only measured, which ended sure and wrong:',
   '',

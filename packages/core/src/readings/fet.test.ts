@@ -85,3 +85,32 @@ describe('input FETs by gate, source and drain', () => {
     expect(judgeFet(p(null, 19, 19.5)).next).toBe('PQ1 gate');
   });
 });
+
+describe('what is said of a FET, word for word', () => {
+  it('told to be on and blocking', () => {
+    // A body diode drops a quarter of a volt to 1.1 V, and only where it lets through from the input.
+    const why = (drop: number): string => judgeFet(p(6, 19.5 - drop, 19.5)).why;
+    const told = (drop: string, below: string, source: string): string =>
+      `gate 6 V, source ${source} V: ${below} V below, so it is told to be on, but ${drop} stand across it`;
+    expect(why(0.25)).toBe(`${told('0.25 V', '13.25', '19.25')}, a body diode's drop.`);
+    expect(why(0.24)).toBe(`${told('0.24 V', '13.26', '19.26')}.`);
+    expect(why(1.09)).toBe(`${told('1.09 V', '12.41', '18.41')}, a body diode's drop.`);
+    expect(why(1.2)).toBe(`${told('1.2 V', '12.3', '18.3')}.`);
+    expect(judgeFet(n(27, 19.2, 20)).why).toContain('gate 27 V, source 19.2 V: 7.8 V above,');
+  });
+
+  it('conducting with its gate off: shorted, or fed from elsewhere', () => {
+    const { causes, next } = judgeFet(p(19.5, 19.49, 19.5));
+    expect(causes).toEqual([
+      {
+        cause: 'PQ1 shorted from drain to source',
+        toldApartBy: 'source off, ohms across drain and source both ways',
+      },
+      {
+        cause: 'the output is fed from elsewhere (battery, another source)',
+        toldApartBy: 'unplug the battery and read again',
+      },
+    ]);
+    expect(next).toBe('PQ1 drain to source in ohms, source off');
+  });
+});

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, netOf, type Board, type NetId } from '../board/index.ts';
+import { judgeVolts } from './judge-volts.ts';
 import {
+  floatingVolts,
   impossibleReading,
   judge,
   usualMeter,
@@ -274,5 +276,28 @@ describe('readings no meter can have shown', () => {
     expect(said).toContain('3.3 V');
     expect(impossibleReading(board, net, 'volts', steady(19.5))).toBeNull();
     expect(impossibleReading(board, net, 'ohms', steady(1e6))).toBeNull();
+  });
+});
+
+describe('at the edges', () => {
+  const held = {
+    kind: 'value',
+    mode: 'volts',
+    value: 0,
+    low: 0,
+    high: 0.1,
+    off: true,
+    upVolts: 3.3,
+  };
+  const off = (volts: number): string => judgeVolts(volts, held as never, { kind: 'rail' }).kind;
+  it('what floats a little may float, what is driven is there too early, and below ground nothing floats', () => {
+    const most = floatingVolts(3.3);
+    expect([off(0.1), off(0.11), off(most), off(most + 0.001)]).toEqual([
+      'good',
+      'undecided',
+      'undecided',
+      'present',
+    ]);
+    expect(off(-0.11)).toBe('present');
   });
 });

@@ -4,8 +4,11 @@ import {
   deriveJob,
   eventBodySchema,
   goneParts,
+  jobEventSchema,
+  jobOnBoard,
   jobSummarySchema,
   liftedParts,
+  shelfItemSchema,
   seenTexts,
   stepsDone,
   summaryOf,
@@ -38,6 +41,10 @@ describe('parts that are not there to be measured', () => {
     expect(after(repair('refitted', 'R1'))).toEqual([]);
     expect(after(repair('replaced', 'R2'))).toEqual(['R1']);
     expect(after(repair('removed', 'R1'))).toEqual(['R1']);
+    // A new one that was written down by mistake is none.
+    const [fitted] = plainEvents(repair('replaced', 'R1'));
+    const strike = { type: 'strike', event: fitted!.id, reason: 'another board' };
+    expect(goneParts(deriveJob([seen!, fitted!, ...plainEvents(strike)]))).toEqual(['R1']);
   });
   it('were taken off and not put back, unless that entry was taken back', () => {
     expect(liftedParts(job(repair('removed', 'C1', 'C2')))).toEqual(['C1', 'C2']);
@@ -191,4 +198,90 @@ describe('the sheet a job stands on', () => {
   it.each(['', 'ABCDEF0123456789', '0123', '0123456789abcdef0'])('%j is no version', (hash) => {
     expect(eventBodySchema.safeParse({ type: 'sheet', hash }).success).toBe(false);
   });
+});
+
+describe('what an entry may hold', () => {
+  const takes = (body: object): boolean => eventBodySchema.safeParse(body).success;
+  const fed = '00000000-0000-4000-8000-000000000001';
+  it.each([
+    [-1, true],
+    [-1.01, false],
+    [60, true],
+    [60.1, false],
+  ])('a drop of %f V along a fed rail: %s', (volts, is) => {
+    expect(takes({ type: 'drop', fed, part: 'C1', pin: null, volts })).toBe(is);
+  });
+
+  it.each([
+    ['1999-12-31T23:59:59Z', false],
+    ['2000-01-01T00:00:00Z', true],
+    ['2099-12-31T23:59:59Z', true],
+    ['2100-01-01T00:00:00Z', false],
+  ])('a clock at %s: %s', (at, is) => {
+    const [note] = plainEvents({ type: 'note', text: 'x' });
+    const read = jobEventSchema.safeParse({ ...note, at });
+    expect(read.success).toBe(is);
+    if (!read.success)
+      expect(read.error.issues[0]!.message).toBe(
+        'is no time between the years 2000 and 2100: set the clock',
+      );
+  });
+
+  it('drops along a rail are kept apart from what got warm; an intake taken back is none', () => {
+    const drop = { type: 'drop', fed, part: 'C1', pin: null, volts: 0.012 };
+    expect(job(drop)).toMatchObject({ drops: [{ body: drop }], warm: [], strange: [] });
+    const [first] = plainEvents(plainIntake());
+    const strike = { type: 'strike', event: first!.id, reason: 'another device' };
+    expect(deriveJob([first!, ...plainEvents(strike)]).intake).toBeNull();
+  });
+
+  it('the shelf holds donor boards and parts, none fewer than none', () => {
+    const item = {
+      kind: 'part',
+      what: 'capacitor',
+      board: null,
+      marking: '',
+      value: '10u',
+      package: '',
+      place: 'drawer 2',
+      count: 0,
+      gone: [],
+      note: '',
+    };
+    const fits = (more: object): boolean => shelfItemSchema.safeParse({ ...item, ...more }).success;
+    expect([fits({}), fits({ kind: 'board' }), fits({ kind: 'box' })]).toEqual([true, true, false]);
+    expect([fits({ count: 100_000 }), fits({ count: 100_001 }), fits({ count: -1 })]).toEqual([
+      true,
+      false,
+      false,
+    ]);
+  });
+});
+
+it('a reading at a point of ones own is found on the net that point is on now', () => {
+  const board = {
+    nets: [{ id: '1V2_MEM', aliases: [] }],
+    points: [
+      { id: 'P1', net: '1V2_MEM' },
+      { id: 'P2', net: 'P2' },
+    ],
+  } as never;
+  const at = (part: string | null, pin: string | null = null) => {
+    const reading = plainReading('P1', 'volts', 'run', {
+      kind: 'number',
+      value: 1.2,
+      trend: 'steady',
+    });
+    const event = {
+      type: 'reading',
+      supersedes: [],
+      reading: { ...reading, at: { net: 'P1', part, pin } },
+    };
+    return jobOnBoard(board, job(event)).readings[0]!.reading.at.net;
+  };
+  expect(at('P1')).toBe('1V2_MEM');
+  expect(at('P2')).toBe('P2');
+  // A pin of a part is no point, and what the sheet does not know stays as it was written.
+  expect(at('P1', '3')).toBe('P1');
+  expect(at(null)).toBe('P1');
 });

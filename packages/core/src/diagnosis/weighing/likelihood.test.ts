@@ -206,6 +206,30 @@ describe('the draw', () => {
     expect(read(3, 0.4, 3)).toBeLessThan(read(3, 0.4, 0.9) + 2.5);
     expect(amps(1, { value: NaN, near: [] }, 0.4)).toBeNaN();
   });
+
+  it('of a fault is listed, within a factor of two, or anything up to half as much again', () => {
+    // Played at 2 A, read at 1 A, healthy at 0.1 A. Listed: sigma hypot(0.5, 0.008), so 2 sigma off:
+    // 0.3989 / 0.50006 x exp(-2.0) = 0.10797. Within a factor: log10(1/2) = -0.30103 at sigma 0.3 is
+    // 1.32981 x exp(-0.50344) = 0.80379 per decade, over 1 x ln 10 = 0.34908 per amp. Anything: 1 / 3 A.
+    const fit = 0.35 * 0.10797 + 0.35 * 0.34908 + 0.3 / 3;
+    expect(amps(1, { value: 2, near: [] }, 0.1)).toBeCloseTo(
+      Math.log((2.5 * 0.02) / 5 + 0.98 * fit),
+      3,
+    );
+  });
+});
+
+it('a steady value written down of what swings is its mean, or what was caught of it', () => {
+  const swings: Prediction = { ...plain(1.65), swing: [0, 3.3] };
+  const caught = (read: number): number => volts(read, swings, { healthy: 1.65 });
+  // Anywhere in the swing and a tenth of a volt beyond is caught, at 0.5 / 3.5 V; past that it is a slip.
+  expect(caught(2.9)).toBeCloseTo(Math.log(0.98 * (0.5 / 3.5)), 1);
+  expect(caught(2.9)).toBeCloseTo(caught(0.4), 1);
+  expect(caught(3.39)).toBeCloseTo(caught(2.9), 1);
+  expect(caught(3.41)).toBeLessThan(caught(3.39) - 2);
+  expect(caught(-0.09)).toBeCloseTo(caught(2.9), 1);
+  expect(caught(-0.11)).toBeLessThan(caught(-0.09) - 2);
+  expect(caught(1.65)).toBeGreaterThan(caught(2.9));
 });
 
 it('what is in no list is a little of everything: it loses where a fault fits and wins where none does', () => {

@@ -98,6 +98,31 @@ describe('weights before any reading', () => {
     expect(after('other-panel', 'helped')).toEqual([1, 60, 1]);
   });
 
+  it('a button bridged by hand speaks of the button alone', () => {
+    const after = (result: 'no-change' | 'helped') =>
+      ['SW1:open', 'SW1:leak=5k', 'F1:open'].map((text) =>
+        knownFactor(board, faultOn(board, text), {
+          findings: [],
+          tried: [{ thing: 'button-pads', result }],
+          habits: [],
+        }),
+      );
+    expect(after('no-change')).toEqual([0.05, 1, 1]);
+    expect(after('helped')).toEqual([200, 1, 1]);
+  });
+
+  it('what others soldered may be turned round, eight times as likely', () => {
+    const turned = (kind: 'reworked' | 'wrong-part' | 'cracked', text: string): number =>
+      knownFactor(board, faultOn(board, text), {
+        findings: [{ kind, part: 'D1' }],
+        tried: [],
+        habits: [],
+      });
+    for (const kind of ['reworked', 'wrong-part'] as const)
+      expect(turned(kind, 'D1:reversed')).toBeCloseTo(8 * turned(kind, 'D1:open'), 6);
+    expect(turned('cracked', 'D1:reversed')).toBeCloseTo(turned('cracked', 'D1:open'), 6);
+  });
+
   describe('closed jobs', () => {
     const of = (text: string, ...habits: Habit[]): number =>
       knownFactor(board, faultOn(board, text), { findings: [], tried: [], habits });
