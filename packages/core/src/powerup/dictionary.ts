@@ -12,6 +12,7 @@ import { poweredPhases, usualMeter, type Meter, type PoweredPhase } from '../rea
 import { makeColdSweep, type ColdReadings } from './cold-sweep.ts';
 import { goalNets } from './goal-nets.ts';
 import type { Play, PlaySetup } from './play.ts';
+import { playedContent } from './played-content.ts';
 import { playFault, rehearse } from './rehearsal.ts';
 
 /**
@@ -89,9 +90,9 @@ export function wattsIn(
 /** One effect for all that went with what is off the board. */
 const gone = 'gone';
 
-/** Names a dictionary by its content: the same key, the same dictionary. */
+/** Names a dictionary by what it is made from: the same key, the same dictionary. */
 export const dictionaryKey = (board: Board, setup: PlaySetup): string =>
-  [rulesOfPlay, board.hash, JSON.stringify(setup)].join(' ');
+  [rulesOfPlay, playedContent(board), JSON.stringify(setup)].join(' ');
 
 export interface DictionaryProgress {
   done: number;

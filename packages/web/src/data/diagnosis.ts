@@ -42,9 +42,11 @@ async function prepare(
   bench: BenchSetup,
   dictionary: Dictionary,
 ): Promise<Set<string>> {
-  if (prepared?.key !== dictionary.key) {
+  // Two versions of a sheet that differ in words alone share their plays, not their words.
+  const key = `${sheet.hash} ${dictionary.key}`;
+  if (prepared?.key !== key) {
     const done = Promise.resolve(diagnosisWorker().prepare(sheet.text, bench, dictionary));
-    prepared = { key: dictionary.key, done, taught: new Set() };
+    prepared = { key, done, taught: new Set() };
     done.catch(() => (prepared = null));
   }
   const { done, taught } = prepared;
@@ -115,7 +117,7 @@ export function useDrawStops(
   dictionary: Dictionary | null,
 ): DrawStop[] | null {
   const query = useQuery({
-    queryKey: ['draws', dictionary?.key],
+    queryKey: ['draws', sheet?.hash, dictionary?.key],
     queryFn: () =>
       inTurn(async () => {
         await prepare(sheet as BoardDetail, bench, dictionary as Dictionary);
@@ -158,6 +160,7 @@ export function useDiagnosis(
   const query = useQuery({
     queryKey: [
       'diagnosis',
+      sheet?.hash,
       dictionary?.key,
       evidence,
       now,
