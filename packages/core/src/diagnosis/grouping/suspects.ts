@@ -14,7 +14,7 @@ export interface SuspectFault {
   /** Faults that must be there besides it to explain what was seen; mostly none. */
   also: readonly Fault[];
   name: string;
-  /** Share of the suspect's probability. */
+  /** Its part of the suspect's probability: they add up to it. */
   probability: number;
 }
 

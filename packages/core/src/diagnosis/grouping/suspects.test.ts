@@ -1,0 +1,113 @@
+import { describe, expect, it } from 'vitest';
+import wren from '../../../../../sheets/wren-5.yaml?raw';
+import type { GoalId, NetId } from '../../board/index.ts';
+import { faultPlace } from '../../faults/index.ts';
+import { studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
+import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
+import type { Mode, Phase } from '../../readings/index.ts';
+import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
+
+// What is shown of a group agrees with itself, whatever was read: shares, order, depth, title, voices.
+
+const board = plainBoard(wren);
+const setup = usualSetup(board);
+const { stages } = studyHealthyBoard(board);
+const diagnoser = makeDiagnoser(board, stages, sharedDictionary(board, setup), setup);
+type Read = [net: string, mode: Mode, phase: Phase, value: number];
+const diagnose = (...reads: Read[]): Diagnosis =>
+  diagnoser.diagnose(
+    {
+      ...noEvidence,
+      goal: 'boots' as GoalId,
+      readings: reads.map(([net, mode, phase, value], at) => ({
+        id: `r${at}`,
+        reading: plainReading(net, mode, phase, { kind: 'number', value, trend: 'steady' }),
+      })),
+    },
+    { phase: 'standby', side: '' },
+  );
+
+const states: [string, Read[]][] = [
+  ['nothing read', []],
+  ['a rail missing', [['1V8', 'volts', 'trying', 0.004]]],
+  [
+    'a rail missing and shorted',
+    [
+      ['1V8', 'volts', 'trying', 0.004],
+      ['1V8', 'ohms', 'cold', 0.3],
+    ],
+  ],
+  [
+    'a reset held',
+    [
+      ['RESET#', 'volts', 'trying', 0.01],
+      ['PG09', 'volts', 'trying', 3.3],
+      ['3V3', 'volts', 'trying', 3.31],
+    ],
+  ],
+  [
+    'all good',
+    [
+      ['3V3', 'volts', 'trying', 3.31],
+      ['RESET#', 'volts', 'trying', 3.29],
+      ['ALIVE', 'volts', 'trying', 3.3],
+    ],
+  ],
+];
+
+describe.each(states)('with %s', (_, reads) => {
+  const found = diagnose(...reads);
+
+  it('suspects come likeliest first and share what is left of one', () => {
+    const shares = found.suspects.map((one) => one.probability);
+    expect(shares).toEqual([...shares].sort((a, b) => b - a));
+    expect(shares.reduce((all, one) => all + one, found.none)).toBeLessThanOrEqual(1 + 1e-6);
+    expect(shares.length).toBeGreaterThan(0);
+  });
+
+  it('the faults of each come likeliest first and are all of it', () => {
+    for (const { faults, title, probability } of found.suspects) {
+      const shares = faults.map((one) => one.probability);
+      expect([title, shares]).toEqual([title, [...shares].sort((a, b) => b - a)]);
+      const sum = shares.reduce((all, one) => all + one, 0);
+      if (faults.length > 0) expect([title, sum]).toEqual([title, expect.closeTo(probability, 6)]);
+    }
+  });
+
+  it('one part is left, or a group; called by one of its faults it is called by the likeliest', () => {
+    for (const { depth, faults, title } of found.suspects) {
+      const places = new Set(faults.map(({ fault }) => faultPlace(fault)));
+      expect([title, depth]).toEqual([title, places.size === 1 ? 'part' : 'group']);
+      if (faults.some((one) => one.name === title)) expect(faults[0]!.name).toBe(title);
+    }
+  });
+
+  it('says what spoke for it and against it, strongest first, each of a reading or a sign', () => {
+    const ids = new Set<string | null>([null, ...reads.map((__, at) => `r${at}`)]);
+    for (const { speaksFor, speaksAgainst } of found.suspects) {
+      for (const voices of [speaksFor, speaksAgainst]) {
+        const bits = voices.map((one) => Math.abs(one.bits));
+        expect(bits).toEqual([...bits].sort((a, b) => b - a));
+        for (const { id } of voices) expect(ids.has(id)).toBe(true);
+      }
+      for (const { bits } of speaksFor) expect(bits).toBeGreaterThan(0);
+      for (const { bits } of speaksAgainst) expect(bits).toBeLessThan(0);
+    }
+  });
+
+  it('stops the board at the stage that gives the first net it misses', () => {
+    for (const { firstMissing, missingNets, title } of found.suspects) {
+      if (firstMissing === null) continue;
+      const stage = board.stages.find((one) => one.id === firstMissing)!;
+      expect([title, stage.gives.some((net) => missingNets.includes(net))]).toEqual([title, true]);
+    }
+  });
+});
+
+it('a short read cold leads, and is told apart by its own test', () => {
+  const [first] = diagnose(...states[2]![1]).suspects;
+  expect(first!.title).toBe('Low resistance on 1V8');
+  expect(first!.probability).toBeGreaterThan(0.9);
+  expect(first!.missingNets[0]).toBe('1V8' as NetId);
+  expect(first!.separate.text).toContain('nject 1 V with a small current limit on 1V8');
+});
