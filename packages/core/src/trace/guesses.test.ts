@@ -256,3 +256,16 @@ it('two readings that contradict each other are decided in the phase they were t
   expect(next).toMatchObject({ net: '1V05_S5_IN', phase: 'trying' });
   expect(next!.decides).toHaveLength(2);
 });
+
+it('a rail that stands too high is not asked whether something pulls it down', () => {
+  const reads: Read[] = [
+    ...atRest,
+    ['1V8_S5', 'volts', 'trying', 3.3],
+    ['1V8_S5_IN', 'volts', 'trying', 5],
+    ['1V8_S5_EN', 'volts', 'trying', 3.3],
+  ];
+  const { firstMissing, next } = traced(separate, ...reads);
+  expect(firstMissing).toMatchObject({ net: '1V8_S5', certain: true });
+  expect(firstMissing!.why).toContain('something holds 1V8_S5 up');
+  expect(next).toBeNull();
+});

@@ -10,7 +10,7 @@ import {
   type NextProbe,
   type TracedNeed,
 } from './known.ts';
-import { describeMissing, isCold, isUndetected } from './missing-words.ts';
+import { describeMissing, isCold, isTooHigh, isUndetected } from './missing-words.ts';
 import { probePlace } from './probe-place.ts';
 import { outputPulledDown } from './pulled-down.ts';
 
@@ -220,7 +220,8 @@ export class MissingSearch {
 
   /** Everything it needs is there: is the output pulled down? Only ohms tell, with the source off. */
   private outputProbe(net: NetId): NextProbe | null {
-    if (netOf(this.known.healthy.board, net).kind !== 'rail') return null;
+    if (netOf(this.known.healthy.board, net).kind !== 'rail' || isTooHigh(this.known.status(net)))
+      return null;
     const expectation = this.known.healthy.expect(net, 'ohms', 'cold');
     const read = this.known.readings.filter(
       (one) =>

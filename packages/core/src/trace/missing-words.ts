@@ -13,6 +13,11 @@ const askedVolts = 5.6;
 export const isCold = (status: NetStatus): boolean =>
   status.kind === 'bad' && status.reading.reading.phase === 'cold';
 
+/** More than it should be, or there when it should not: nothing pulls it down. */
+export const isTooHigh = (status: NetStatus): boolean =>
+  status.kind === 'bad' &&
+  (status.reading.verdict.kind === 'high' || status.reading.verdict.kind === 'present');
+
 export function describeMissing(
   known: Known,
   net: NetId,
@@ -34,9 +39,7 @@ export function describeMissing(
   const dragged = needs.filter((one) => one.status.kind === 'bad').map((one) => one.net);
   const ohms = statusOf(known.readings, net, 'cold', 'ohms');
   const pulledDown = outputPulledDown(known, net);
-  const isHigh =
-    status.kind === 'bad' &&
-    (status.reading.verdict.kind === 'high' || status.reading.verdict.kind === 'present');
+  const isHigh = isTooHigh(status);
   const makers = [
     ...new Set(known.healthy.upstream.of(net).map((one) => maker(known, one.via))),
   ].join(', ');

@@ -188,7 +188,9 @@ function Reasons({ board, suspect, trace }: { board: Board; suspect: Suspect; tr
                 : <span className="mono">{missing.join(', ')}</span>
                 {suspect.missingNets.length > missing.length
                   ? ` and ${suspect.missingNets.length - missing.length} more stay down`
-                  : ' stay down'}
+                  : missing.length === 1
+                    ? ' stays down'
+                    : ' stay down'}
               </>
             )}
             .
