@@ -25,10 +25,10 @@ const sampled = ['readings', 'units', 'record', 'board', 'diagnosis', 'powerup']
 const testsOf = {
   readings: 'readings,prepare,trace,report',
   units: 'units,readings',
-  record: 'record,report,prepare',
-  board: 'board',
+  record: 'record,report,prepare,repair',
+  board: 'board,faults,sheet-edit',
   diagnosis: 'diagnosis',
-  powerup: 'powerup',
+  powerup: 'powerup,trace,faults',
 };
 const lines = Number(process.env.LINES ?? 45);
 

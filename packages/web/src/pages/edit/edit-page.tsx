@@ -241,7 +241,8 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
                 </ul>
               )}
             </div>
-            <div className="order">
+            {/* Longer than its place: arrow keys scroll it. */}
+            <div className="order" tabIndex={0} role="group" aria-label="Order of waking">
               <h2>Order of waking</h2>
               <ol>
                 {order.map((one) => (
