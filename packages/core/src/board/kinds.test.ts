@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { loadSheet, partValue, pinNames, sheetIssueText, type Behaviour } from './index.ts';
+import { plainBoard } from '../practice/index.ts';
+import { loadSheet, partValue, pinNames, type Behaviour } from './index.ts';
 
 // What a sheet may leave out is filled in the same way every day: values, limits and steps by kind.
 
@@ -54,11 +55,8 @@ sources:
 goals:
   boots: { title: boots, reached: [A > 3] }
 `;
-const behavioursOf = (text: string): readonly Behaviour[] => {
-  const loaded = loadSheet(text);
-  if (!loaded.ok) throw new Error(loaded.error.map(sheetIssueText).join('\n'));
-  return loaded.value.chips.flatMap((chip) => chip.behaviours);
-};
+const behavioursOf = (text: string): readonly Behaviour[] =>
+  plainBoard(text).chips.flatMap((chip) => chip.behaviours);
 
 describe('chips by their kind', () => {
   const regulator = (kind: string, more = ''): Extract<Behaviour, { do: 'regulator' }> => {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { loadSheet, sheetIssueText, type Board, type NetId } from '../board/index.ts';
+import type { NetId } from '../board/index.ts';
+import { plainBoard } from '../practice/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { usualMeter } from '../readings/index.ts';
 import { settlingTimes } from './course.ts';
@@ -41,12 +42,7 @@ sources:
 goals:
   boots: { title: boots, reached: [3V3 > 3] }
 `;
-const boardOf = (written: string): Board => {
-  const loaded = loadSheet(written);
-  if (!loaded.ok) throw new Error(loaded.error.map(sheetIssueText).join('\n'));
-  return loaded.value;
-};
-const board = boardOf(text());
+const board = plainBoard(text());
 const healthy = studyHealthyBoard(board);
 const net = (name: string): NetId => name as NetId;
 
@@ -61,7 +57,7 @@ describe('cold readings', () => {
 
   it('differ by a factor of three between boards, by two of one that is known as good', () => {
     expect(cold('ohms', '3V3')).toMatchObject(range(200, 1800));
-    const good = studyHealthyBoard(boardOf(text(', origin: known-good')));
+    const good = studyHealthyBoard(plainBoard(text(', origin: known-good')));
     expect(cold('ohms', '3V3', good)).toMatchObject(range(300, 1200));
   });
 

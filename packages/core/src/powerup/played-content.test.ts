@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import wren from '../../../../sheets/wren-5.yaml?raw';
-import { loadSheet, type Board } from '../board/index.ts';
+import type { Board } from '../board/index.ts';
+import { plainBoard } from '../practice/index.ts';
 import {
   dictionaryBytes,
   dictionaryKey,
@@ -9,16 +10,11 @@ import {
   withKnownGood,
 } from './index.ts';
 
-const load = (text: string): Board => {
-  const loaded = loadSheet(text);
-  if (!loaded.ok) throw new Error(JSON.stringify(loaded.error));
-  return loaded.value;
-};
-const board = load(wren);
+const board = plainBoard(wren);
 const keyOf = (one: Board): string => dictionaryKey(one, usualSetup(one));
 const changed = (from: string, to: string): Board => {
   if (!wren.includes(from)) throw new Error(`${from} is not on the sheet`);
-  return load(wren.replace(from, to));
+  return plainBoard(wren.replace(from, to));
 };
 
 /** One line of the sheet with something put behind an opening brace. */

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { loadSheet, type GoalId } from '../board/index.ts';
+import type { GoalId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from '../powerup/index.ts';
-import { plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
 import type { Mode, Phase, ReadingValue } from '../readings/index.ts';
 import { deriveJob } from '../record/index.ts';
 import { traceJob, type Trace } from './index.ts';
@@ -10,26 +10,25 @@ import { traceJob, type Trace } from './index.ts';
 // Where a sheet made by choices may be wrong, the search looks before it names. What is expected was
 // written down from common practice before it was run.
 
-const boardOf = (choices: object): HealthyBoard => {
-  const loaded = loadSheet(
-    composeSheetText(
-      {
-        title: 'Hut',
-        marking: '',
-        choices: choicesSchema.parse({
-          input: 'barrel-pfet',
-          controller: 'one',
-          handshake: 'chipset',
-          memory: 'ddr4',
-          ...choices,
-        }),
-      },
-      'hut',
+const boardOf = (choices: object): HealthyBoard =>
+  studyHealthyBoard(
+    plainBoard(
+      composeSheetText(
+        {
+          title: 'Hut',
+          marking: '',
+          choices: choicesSchema.parse({
+            input: 'barrel-pfet',
+            controller: 'one',
+            handshake: 'chipset',
+            memory: 'ddr4',
+            ...choices,
+          }),
+        },
+        'hut',
+      ),
     ),
   );
-  if (!loaded.ok) throw new Error('does not load');
-  return studyHealthyBoard(loaded.value);
-};
 const separate = boardOf({ alwaysOn: 'separate' });
 const open = boardOf({});
 

@@ -1,20 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
-import { loadSheet, type Board, type NetId } from '../../board/index.ts';
+import type { Board, NetId } from '../../board/index.ts';
 import { parseFault, type Fault } from '../../faults/index.ts';
+import { plainBoard } from '../../practice/index.ts';
 import { feedCaution, heatCaution, injectionCaution, separatingTest } from './separate.ts';
 
 // What is said before somebody injects, heats, lifts or powers is held word for word; tests are common
 // practice, no source.
 
-const load = (text: string): Board => {
-  const loaded = loadSheet(text);
-  if (!loaded.ok) throw new Error('does not load');
-  return loaded.value;
-};
-const large = load(cairn);
-const small = load(fell);
+const large = plainBoard(cairn);
+const small = plainBoard(fell);
 const faultsOf = (board: Board, texts: readonly string[]): Fault[] =>
   texts.map((text) => {
     const parsed = parseFault(board, text);
@@ -54,7 +50,9 @@ describe('a rail that is shorted', () => {
   });
 
   it('a coil that is not on the board is not to be lifted', () => {
-    const without = load(cairn.replace('PL6: { kind: coil,', 'PL6: { kind: coil, fitted: false,'));
+    const without = plainBoard(
+      cairn.replace('PL6: { kind: coil,', 'PL6: { kind: coil, fitted: false,'),
+    );
     expect(said(['C41:short'], { board: without, net: '1V05_S5' }).text).toMatch(/^Inject 1 V /);
   });
 
