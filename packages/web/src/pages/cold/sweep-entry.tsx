@@ -3,16 +3,9 @@ import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } 
 import type { Board } from '@jiko/core/board';
 import type { JudgedReading } from '@jiko/core/trace';
 import type { SweepPoint } from '@jiko/core/prepare';
-import {
-  entryTroubleText,
-  expectationText,
-  comesFrom,
-  parseEntry,
-  usualMeter,
-  valueText,
-  whyText,
-} from '@jiko/core/readings';
+import { entryTroubleText, parseEntry, usualMeter, valueText, whyText } from '@jiko/core/readings';
 import { formatOhms } from '@jiko/core/units';
+import { Expected } from '../../widgets/expected.tsx';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 
 /** The point to read now, with its entry line; Enter records and goes to the next one not read. */
@@ -130,17 +123,7 @@ export function SweepEntry({
         )}
       </div>
       <div className="expect">
-        {expectation.kind === 'value' ? (
-          <>
-            <span>
-              <span className="quiet">expect </span>
-              <b>{expectationText(expectation)}</b>
-            </span>
-            <span className="quiet">{comesFrom(expectation)}</span>
-          </>
-        ) : (
-          <span>nothing known to expect: {expectation.because}</span>
-        )}
+        <Expected of={expectation} />
         {point.shortOhms !== null && (
           <span className="quiet">
             a short below {formatOhms(Number(point.shortOhms.toPrecision(2)))}

@@ -1,16 +1,9 @@
 import { Button, Segmented, Select } from 'antd';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
-import {
-  expectationText,
-  loadingText,
-  modes,
-  comesFrom,
-  type Expectation,
-  type Mode,
-  type Phase,
-} from '@jiko/core/readings';
+import { loadingText, modes, type Expectation, type Mode, type Phase } from '@jiko/core/readings';
 import { hintsFor } from '@jiko/core/words';
+import { Expected } from '../../widgets/expected.tsx';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
 import type { PinPlace } from './page-state.ts';
@@ -127,13 +120,7 @@ export function ProbeCard({
         )}
       </div>
       <div className="expect">
-        <span>
-          <span className="quiet">expect </span>
-          <b>{expectationText(probe.expectation)}</b>
-        </span>
-        {probe.expectation.kind === 'value' && (
-          <span className="quiet">{comesFrom(probe.expectation)}</span>
-        )}
+        <Expected of={probe.expectation} />
         <span className="quiet">{probe.phase === 'run' ? 'after the press' : probe.phase}</span>
         {loaded && <span className="quiet">{loaded}</span>}
       </div>
