@@ -198,6 +198,8 @@ export function makeDiagnoser(
         const before = taken.get(key);
         taken.set(key, {
           times: (before?.times ?? 0) + times,
+          // Ohms of something are no slip of the tip.
+          mayBeSlip: reading.mode === 'volts' || reading.value.kind === 'over',
           byRow: weighed.get(id) ?? before?.byRow ?? null,
         });
       }

@@ -127,6 +127,27 @@ describe('what is proposed', () => {
     expect(find(propose('standby', swings), at('VSYS'))).toMatchObject({ isRepeat: false });
   });
 
+  it('cold, OL may be a tip that did not touch and is read again; ohms of something are not', () => {
+    const steady = (value: number): ReadingValue => ({ kind: 'number', value, trend: 'steady' });
+    const read = (net: string, mode: 'volts' | 'ohms', phase: Phase, value: ReadingValue) => ({
+      id: `${net} ${mode}`,
+      reading: plainReading(net, mode, phase, value, { attached, against: null }),
+    });
+    const held = [
+      read('SLP_S3#', 'volts', 'trying', steady(0)),
+      read('1V05_PRIM', 'volts', 'trying', steady(1.04)),
+      read('RSMRST#', 'volts', 'trying', steady(0)),
+      read('PRIM_PG', 'volts', 'trying', steady(0)),
+    ];
+    const at = { net: 'PRIM_PG' as never, reference: null, mode: 'ohms', phase: 'cold' } as const;
+    const after = (value: ReadingValue): Proposal | undefined =>
+      find(propose('cold', [...held, read('PRIM_PG', 'ohms', 'cold', value)]), at);
+    expect(find(propose('cold', held), at)!.gainBits).toBeGreaterThan(0.3);
+    expect(after({ kind: 'over', limit: 40e6 })).toMatchObject({ isRepeat: true });
+    expect(after(steady(90_000))).toBeUndefined();
+    expect(after(steady(1.2))).toBeUndefined();
+  });
+
   it('parts the suspects into ranges that do not meet, with all of their weight', () => {
     for (const one of propose('standby').slice(0, 12)) {
       const total = one.outcomes.reduce((sum, outcome) => sum + outcome.probability, 0);

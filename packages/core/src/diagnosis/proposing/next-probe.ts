@@ -72,6 +72,8 @@ export const mostTimes = 2;
 /** A reading that was taken: how often, and its log-likelihood by row; null where nothing speaks of it. */
 export interface Taken {
   times: number;
+  /** A tip that did not touch would have read the same. */
+  mayBeSlip: boolean;
   byRow: Float64Array | null;
 }
 
@@ -125,7 +127,7 @@ export function proposeProbes(
   ): void => {
     const id = dictionary.nets[net]!;
     const before = taken.get(probeKey(id, mode, phase, other?.net));
-    if (before && before.times >= mostTimes) return;
+    if (before && (!before.mayBeSlip || before.times >= mostTimes)) return;
     if (mode === 'volts' && kinds.get(id) === 'switch') return;
     const at = valuesOf(table, {
       at: { net: id, ref: null, pin: null },

@@ -153,6 +153,19 @@ describe('ohms and diode-mode', () => {
     expect(open).toBeGreaterThan(logLikelihood('diode', over, plain(0.45), point()) + 3);
   });
 
+  it('OL where something conducts is a tip that did not touch, once: it does not repeat itself', () => {
+    // 2 in 100, and 2 in 100 of those the second time; a third time tells no more.
+    const missed = (mode: 'ohms' | 'diode', times?: number): number =>
+      logLikelihood(mode, over, plain(mode === 'ohms' ? 400 : 0.45), point(times ? { times } : {}));
+    for (const mode of ['ohms', 'diode'] as const) {
+      expect(missed(mode)).toBeCloseTo(Math.log(0.02), 3);
+      expect(missed(mode) - missed(mode, 2)).toBeCloseTo(Math.log(50), 3);
+      expect(missed(mode, 3)).toBe(missed(mode, 2));
+    }
+    // What is open reads OL however often.
+    expect(ohms(over, plain(Infinity), { times: 2 })).toBe(ohms(over, plain(Infinity)));
+  });
+
   it('where the sheet does not say what chips read, drawn parts are a ceiling and diode-mode is silent', () => {
     const ceiling = { cold: { kind: 'ceiling' } as const, healthy: 100_000 };
     expect(ohms(number(5000), plain(100_000), ceiling)).toBeGreaterThan(

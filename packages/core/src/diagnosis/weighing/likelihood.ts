@@ -119,6 +119,11 @@ export function logLikelihood(
 
 /** Read more often than this tells no more. */
 const mostTimes = 2;
+/** A slip does not repeat itself. */
+const slipOf = ({ times = 1 }: Point): number => wrongReading ** Math.min(times, mostTimes);
+/** OL where something conducts, `fits` being how well it fits all the same: else the tip did not touch. */
+const untouched = (point: Point, fits: number): number =>
+  Math.log(slipOf(point) + (1 - slipOf(point)) * fits);
 const anySwingShare = 0.7;
 /** Less a meter hardly shows as swinging. */
 const smallSwingVolts = 0.4;
@@ -157,7 +162,7 @@ function steadyVolts(
 }
 
 function volts(read: ReadingValue, { value, swing, span, near }: Prediction, point: Point): number {
-  const slip = wrongReading ** Math.min(point.times ?? 1, mostTimes);
+  const slip = slipOf(point);
   const mixed = (fit: number, wrong: number): number => Math.log(slip * wrong + (1 - slip) * fit);
   if (read.kind === 'over') return chance(0.01);
   if (read.kind === 'swinging') {
@@ -238,7 +243,7 @@ function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): nu
   const ceiling = cold.kind === 'ceiling' && !isOwn;
   if (read.kind === 'over') {
     if (open) return chance(ceiling ? 0.5 : 0.97);
-    return chance(step(decades(value) - decades(read.limit), 0.2) * 0.9 + 0.005);
+    return untouched(point, 0.9 * step(decades(value) - decades(read.limit), 0.2));
   }
   if (read.kind === 'beep') {
     if (ceiling && isCore) return chance(0.5);
@@ -298,7 +303,7 @@ function diode(read: ReadingValue, { value, near }: Prediction, point: Point): n
   }
   if (read.kind === 'over') {
     if (unknown) return chance(0.35);
-    return chance(open ? 0.97 : value > 1.2 ? 0.2 : 0.01);
+    return open ? chance(0.97) : untouched(point, value > wholeDiodeVolts ? 0.2 : 0);
   }
   if (read.kind === 'beep') {
     if (unknown) return chance(isCore ? 0.5 : 0.02);
