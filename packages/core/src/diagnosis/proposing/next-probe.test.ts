@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
+import wren from '../../../../../sheets/wren-5.yaml?raw';
 import { loadSheet, type GoalId } from '../../board/index.ts';
-import { plainReading, sharedDictionary } from '../../practice/index.ts';
-import { attachedIn, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
+import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
+import { attachedIn, studyHealthyBoard, usualSetup, voltsPlace } from '../../powerup/index.ts';
 import type { Phase, ReadingValue } from '../../readings/index.ts';
+import { makeTable, swingAt } from '../weighing/table.ts';
+import { proposeProbes } from './next-probe.ts';
 import { expectedGain, makeDiagnoser, noEvidence, type Evidence, type Proposal } from '../index.ts';
 
 const loaded = loadSheet(fell);
@@ -173,4 +176,41 @@ it('the gain of a reading is what enumeration by hand gives', () => {
   // I = H(outcome) - H(outcome | group) = H(1/4) - 1/2 H(1/2) = 0.8113 - 0.5 = 0.3113 bit.
   const gain = expectedGain([0.25, 0.25, 0.25, 0.25], [0, 0, 1, 1], 2, [0, 1, 1, 1], 2, 0);
   expect(gain).toBeCloseTo(0.3113, 4);
+});
+
+it('how high something swings parts nobody: that it does, or stands still, may', () => {
+  const small = plainBoard(wren);
+  const plays = sharedDictionary(small);
+  const table = makeTable(small, plays);
+  const meanOf = (row: number, net: number): number =>
+    plays.volts[voltsPlace(plays, row, 'trying', net)]!;
+  const swings = (row: number, net: number): boolean =>
+    swingAt(plays, voltsPlace(plays, row, 'trying', net)) !== null;
+  const rows = Array.from({ length: table.singles }, (_, row) => row).slice(1);
+  // A rail at which two faults hiccup at heights well apart, and a third leaves it still.
+  const found = plays.nets.flatMap((id, net) => {
+    if (table.where[net] !== 'rail') return [];
+    const swinging = rows
+      .filter((row) => swings(row, net))
+      .sort((one, other) => meanOf(one, net) - meanOf(other, net));
+    const [low, high] = [swinging[0], swinging.at(-1)];
+    const apart = low && high ? meanOf(high, net) - meanOf(low, net) : 0;
+    const still = rows.find((row) => !swings(row, net) && Math.abs(meanOf(row, net)) < 0.01);
+    if (apart < 0.6) return [];
+    return high && low && still ? [{ id, high, low, still }] : [];
+  });
+  expect(found.length).toBeGreaterThan(0);
+  for (const { id, high, low, still } of found) {
+    const between = (a: number, b: number): Proposal | undefined =>
+      proposeProbes(
+        table,
+        [a, b].map((row, group) => ({ row, weight: 0.5, group })),
+        new Map(),
+        { phase: 'trying', side: 'top' },
+      ).find((one) => one.net === id && one.mode === 'volts' && one.phase === 'trying');
+    expect([id, between(high, low)]).toEqual([id, undefined]);
+    const told = between(high, still);
+    // Neighbours that part the two alike may stand for it.
+    if (told) expect(told.gainBits).toBeGreaterThan(0.5);
+  }
 });
