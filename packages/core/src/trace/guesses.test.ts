@@ -99,6 +99,14 @@ describe('always-on rails that may come after the button', () => {
     expect(next).toMatchObject({ net: '5V_ALW_IN', phase: 'standby' });
   });
 
+  it('are not pressed for into a short that is known', () => {
+    const short = traced(open, ...dead, ['5V_ALW', 'ohms', 'cold', 0.4]);
+    expect(short.next).not.toMatchObject({ net: '5V_ALW', phase: 'run' });
+    expect(short.firstMissing).toMatchObject({ net: '5V_ALW', pulledDown: 'surely' });
+    const none = traced(open, ...dead, ['5V_ALW', 'ohms', 'cold', 40]);
+    expect(none.next).toMatchObject({ net: '5V_ALW', phase: 'run' });
+  });
+
   it('take what stands on them with them', () => {
     const { next } = traced(open, ...input, ['EC_RST#', 'volts', 'standby', 0]);
     expect(next).toMatchObject({ net: 'EC_RST#', phase: 'run' });

@@ -150,6 +150,8 @@ export class MissingSearch {
     if (!this.known.later.has(net)) return null;
     const status = this.known.status(net);
     if (status.kind !== 'bad' || status.reading.reading.phase !== 'standby') return null;
+    // No button is pressed into a short that is known.
+    if (outputPulledDown(this.known, net)) return null;
     return statusOf(this.known.readings, net, 'run').kind !== 'unread'
       ? null
       : this.probe(
