@@ -213,6 +213,29 @@ describe('a line that lets several rails on', () => {
     expect(traced(separate, ...reads).firstMissing).toMatchObject({ net: 'RUN_EN' });
   });
 
+  it('three of them at most, however many it lets on', () => {
+    const plain = boardOf({ alwaysOn: 'separate', handshake: 'plain' });
+    const reads: Read[] = [
+      ...atRest,
+      ['ALW_PG', 'volts', 'standby', 3.3],
+      ['EC_RST#', 'volts', 'standby', 3.3],
+      ['BTN#', 'volts', 'standby', 3.3],
+      ['1V2_MEM', 'volts', 'trying', 0],
+      ['memory_IN', 'volts', 'trying', 19],
+      ['memory_EN', 'volts', 'trying', 0],
+      ['RUN_EN', 'volts', 'trying', 0],
+      ['RUN_EN', 'volts', 'trying', 0],
+    ];
+    const asked = new Set<string>();
+    for (let { next } = traced(plain, ...reads); next; { next } = traced(plain, ...reads)) {
+      expect(next).toMatchObject({ mode: 'ohms', phase: 'cold' });
+      asked.add(next.net);
+      reads.push([next.net, 'ohms', 'cold', 'OL']);
+    }
+    expect(asked.size).toBe(3);
+    expect(traced(plain, ...reads).firstMissing).toMatchObject({ net: 'RUN_EN', certain: true });
+  });
+
   it('and the one that is shorted is what is missing', () => {
     const { firstMissing, next } = traced(separate, ...low, ['3V3_RUN', 'ohms', 'cold', 0.3]);
     expect(firstMissing).toMatchObject({ net: '3V3_RUN', certain: true, pulledDown: 'surely' });
