@@ -67,9 +67,9 @@ export const drawOf = (hidden: HiddenBoard): Signs => ({
 });
 
 /**
- * Follows what is proposed on a hidden board until a group stands above 95 %. `first` may take
- * readings of its own before: another school's. `known` is what was written down before; else the
- * draw alone.
+ * Follows what is proposed on a hidden board for as long as Trace asks for a reading; above 95 % it
+ * then counts as sure. `first` may take readings of its own before: another school's. `known` is
+ * what was written down before; else the draw alone.
  */
 export function follow(
   diagnoser: Diagnoser,
@@ -113,10 +113,7 @@ export function follow(
   for (;;) {
     // As Trace does: a reading that tells next to nothing is not asked for.
     const next = diagnosis.next.find((one) => one.gainBits >= leastTellingBits);
-    if ((diagnosis.suspects[0]?.probability ?? 0) > sureEnough) end = 'sure';
-    else if (diagnosis.none > sureEnough) end = 'none of these';
-    else if (!next) end = 'nothing more to ask';
-    else if (readings.length < most) {
+    if (next && readings.length < most) {
       seconds += next.seconds;
       phase = next.phase;
       side = next.place.side || side;
@@ -124,6 +121,9 @@ export function follow(
       diagnosis = diagnoser.diagnose(evidence(), { phase, side });
       continue;
     }
+    if ((diagnosis.suspects[0]?.probability ?? 0) > sureEnough) end = 'sure';
+    else if (diagnosis.none > sureEnough) end = 'none of these';
+    else if (!next) end = 'nothing more to ask';
     break;
   }
   const [leading] = diagnosis.suspects;

@@ -13,8 +13,9 @@ import {
 import { proposeActions, type BenchAction } from './proposing/actions.ts';
 import { posterior } from './weighing/bayes.ts';
 import { makeClasses } from './grouping/classes.ts';
+import { goesOffSoon } from './evidence/sign-observations.ts';
 import type { Evidence, Observation, Weighed } from './evidence/evidence.ts';
-import { mergeAlike, setClasses, type Group } from './grouping/groups.ts';
+import { mergeAlike, withGrown, type Group } from './grouping/groups.ts';
 import {
   mostTimes,
   probeKey,
@@ -170,8 +171,9 @@ export function makeDiagnoser(
       const { table, rows, used, unused, weights, elsewhere } = now;
       const groups = mergeAlike(
         table,
-        [...classes, ...setClasses(table, classes, classOf)],
+        withGrown(table, classes, classOf),
         weights,
+        goesOffSoon(evidence.signs),
       );
       const isKnown = (row: number): boolean =>
         row >= table.singles || isPlayed(table.dictionary, row);

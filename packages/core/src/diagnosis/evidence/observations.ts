@@ -52,12 +52,25 @@ export function logPriors(table: Table, evidence: Evidence): Float64Array {
     const row = table.singles + index;
     logs[row] = dictionary.invalid.has(row) ? -Infinity : setLogPrior(members, logs);
   });
+  // Other sizes take their share from the listed one: a fault is no likelier for being looked at closely.
+  const sizes = new Map<number, number>();
+  for (const members of table.sets)
+    if (members.length === 1) sizes.set(members[0]!, (sizes.get(members[0]!) ?? 0) + 1);
+  for (const [row, count] of sizes)
+    logs[row]! += Math.log(Math.max(0.5, 1 - count * Math.exp(sizeLogPrior)));
   logs[dictionary.rows] = Math.log(noneShare);
   return logs;
 }
 
-/** ln prior of several faults at once: each by itself, and that there are so many; in any order. */
+/** Half of the time the real size lies between the listed ones; some six are played on the way. */
+export const sizeLogPrior = Math.log(0.5 / 6);
+
+/**
+ * ln prior of several faults at once: each by itself, and that there are so many; in any order. One
+ * alone is that fault in another size.
+ */
 export function setLogPrior(members: readonly number[], logs: Float64Array): number {
+  if (members.length === 1) return logs[members[0]!]! + sizeLogPrior;
   let log = (members.length - 1) * Math.log(severalShare);
   members.forEach((row, place) => (log += logs[row]! + Math.log(place + 1)));
   return log;

@@ -215,6 +215,9 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
 
 /** What lasts so long has woken: it goes off by heat, or by what grows with it. */
 const lateSeconds = 60;
+/** Whether somebody saw it go off by itself, before heat can be why. */
+export const goesOffSoon = ({ offAfterSeconds }: Signs): boolean =>
+  offAfterSeconds !== null && offAfterSeconds < lateSeconds;
 /** Seconds until it goes off hang on time-outs and heat nobody wrote down: by a factor of about five. */
 const offTimeDecades = 0.7;
 /** What goes off at another time than its play. */

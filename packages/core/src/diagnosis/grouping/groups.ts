@@ -14,11 +14,15 @@ export interface Group extends FaultClass {
 const mostCompared = 24;
 const leastCompared = 0.0002;
 
-/** Classes whose leading rows read the same everywhere a probe can go, put together; likeliest first. */
+/**
+ * Classes whose leading rows read the same everywhere a probe can go, put together; likeliest first.
+ * That one goes off by itself parts them too, until it was seen: then it has said what it can.
+ */
 export function mergeAlike(
   table: Table,
   classes: readonly FaultClass[],
   weights: Float64Array,
+  wasSeenOff: boolean,
 ): Group[] {
   const sum = (rows: readonly number[]): number =>
     rows.reduce((all, row) => all + weights[row]!, 0);
@@ -30,7 +34,7 @@ export function mergeAlike(
     }))
     .sort((a, b) => b.probability - a.probability);
   for (const group of groups)
-    if (!group.isGone && group.rows.every((row) => isAlike(table, row, 0)))
+    if (!group.isGone && group.rows.every((row) => isAlike(table, row, 0, wasSeenOff)))
       group.title = silentTitle;
   const lead = (group: Group): number =>
     group.rows.reduce((best, row) => (weights[row]! > weights[best]! ? row : best), group.rows[0]!);
@@ -38,7 +42,9 @@ export function mergeAlike(
   groups.forEach((group, index) => {
     const like =
       !group.isGone && index < mostCompared && group.probability > leastCompared
-        ? merged.find((other) => !other.isGone && isAlike(table, lead(other), lead(group)))
+        ? merged.find(
+            (other) => !other.isGone && isAlike(table, lead(other), lead(group), wasSeenOff),
+          )
         : undefined;
     if (!like) {
       merged.push({ ...group });
@@ -54,9 +60,11 @@ export function mergeAlike(
 export const silentTitle = 'Faults that no reading on the nets shows';
 
 /** Single rows never change: what was compared once is kept. */
-function isAlike(table: Table, a: number, b: number): boolean {
+function isAlike(table: Table, a: number, b: number, wasSeenOff: boolean): boolean {
   // What was not played yet is like nothing else.
   if (!isPlayed(table.dictionary, a) || !isPlayed(table.dictionary, b)) return a === b;
+  // One goes off by itself, the other does not: a clock tells them apart.
+  if (!wasSeenOff && goesOff(table, a) !== goesOff(table, b)) return false;
   if (Math.max(a, b) >= table.singles) return readAlike(table, a, b);
   const key = Math.min(a, b) * table.singles + Math.max(a, b);
   let known = table.alike.get(key);
@@ -64,12 +72,13 @@ function isAlike(table: Table, a: number, b: number): boolean {
   return known;
 }
 
+const goesOff = ({ dictionary }: Table, row: number): boolean =>
+  !Number.isNaN(dictionary.offAfter[row]!);
+
 /** Whether no reading on the nets would tell two rows apart on a board that is not quite the sheet's. */
 function readAlike(table: Table, a: number, b: number): boolean {
   const { dictionary, where, isSwitch } = table;
-  const { nets, volts, ohms, diode, offAfter } = dictionary;
-  // One goes off by itself, the other does not: a clock tells them apart.
-  if (Number.isNaN(offAfter[a]!) !== Number.isNaN(offAfter[b]!)) return false;
+  const { nets, volts, ohms, diode } = dictionary;
   for (let net = 0; net < nets.length; net++) {
     for (const phase of isSwitch[net] ? [] : (['standby', 'trying'] as const)) {
       const [here, there] = [
@@ -97,14 +106,23 @@ function readAlike(table: Table, a: number, b: number): boolean {
   return true;
 }
 
-/** Sets of several faults whose members are of the same classes are one class. */
-export function setClasses(
+/**
+ * The classes of single faults with what was grown: another size of a fault is of its class, sets of
+ * several whose members are of the same classes are one class more.
+ */
+export function withGrown(
   table: Table,
   classes: readonly FaultClass[],
   classOf: ArrayLike<number>,
 ): FaultClass[] {
   const byKey = new Map<string, FaultClass>();
+  const sizes = new Map<number, number[]>();
   table.sets.forEach((members, index) => {
+    if (members.length === 1) {
+      const own = classOf[members[0]!]!;
+      sizes.set(own, [...(sizes.get(own) ?? []), table.singles + index]);
+      return;
+    }
     const numbers = members.map((row) => classOf[row]!).sort((a, b) => a - b);
     const key = numbers.join();
     const one = byKey.get(key) ?? {
@@ -116,5 +134,11 @@ export function setClasses(
     one.rows.push(table.singles + index);
     byKey.set(key, one);
   });
-  return [...byKey.values()];
+  return [
+    ...classes.map((one, number) => {
+      const more = sizes.get(number);
+      return more ? { ...one, rows: [...one.rows, ...more] } : one;
+    }),
+    ...byKey.values(),
+  ];
 }

@@ -7,7 +7,7 @@ import { silentTitle, type Group } from './groups.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
 import { outOfQuestion } from '../evidence/observations.ts';
 import { heatCaution, separatingTest, type SeparatingTest } from '../proposing/separate.ts';
-import { faultAt, predicted, type Table } from '../weighing/table.ts';
+import { faultAt, listedRow, predicted, type Table } from '../weighing/table.ts';
 
 export interface SuspectFault {
   fault: Fault;
@@ -74,8 +74,8 @@ export function suspectOf(
   };
   const alternatives = group.together
     ? togetherFaults(table, group, weights, inRow)
-    : group.rows.flatMap((row) =>
-        inRow(row).map((one) => ({ ...one, probability: weights[row]! * one.probability })),
+    : [...weightsByListedRow(table, group.rows, weights)].flatMap(([row, weight]) =>
+        inRow(row).map((one) => ({ ...one, probability: weight * one.probability })),
       );
   const faults = alternatives.sort((a, b) => b.probability - a.probability);
   const lead = group.rows.reduce(
@@ -126,6 +126,20 @@ const noVoltageShows: SeparatingTest = {
   text: 'No voltage shows it. One after the other, the easiest first: another memory module; the firmware read out and compared; the clock seen with a scope; a capacitor bridged with a good one; the processor and its joints last.',
   caution: heatCaution,
 };
+
+/** Weights of single faults with all their sizes, by the row of the listed one. */
+function weightsByListedRow(
+  table: Table,
+  rows: readonly number[],
+  weights: Float64Array,
+): Map<number, number> {
+  const sums = new Map<number, number>();
+  for (const row of rows) {
+    const listed = listedRow(table, row);
+    if (listed !== null) sums.set(listed, (sums.get(listed) ?? 0) + weights[row]!);
+  }
+  return sums;
+}
 
 /** Each fault that could be one of the set, with a likely one for the others. */
 function togetherFaults(

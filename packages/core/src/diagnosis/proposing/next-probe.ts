@@ -2,7 +2,7 @@ import type { NetId, PartRef } from '../../board/index.ts';
 import type { Phase } from '../../readings/index.ts';
 import { expectedGain } from '../weighing/bayes.ts';
 import { crossable, measurable, valuesOf } from '../weighing/across.ts';
-import { faultAt, type Table, type valuesAt } from '../weighing/table.ts';
+import { faultAt, listedRow, type Table, type valuesAt } from '../weighing/table.ts';
 import {
   diodeSigma,
   ohmsSigmaDecades,
@@ -181,7 +181,8 @@ export function proposeProbes(
   if (isGuessed) return byGainPerSecond(proposals);
   const suspected = new Set(
     rows.flatMap((row) => {
-      const fault = row > 0 && row < table.singles ? faultAt(table, row) : null;
+      const listed = listedRow(table, row);
+      const fault = listed === null || listed === 0 ? null : faultAt(table, listed);
       return fault && 'part' in fault ? [fault.part] : [];
     }),
   );

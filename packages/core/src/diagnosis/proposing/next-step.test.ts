@@ -110,11 +110,11 @@ describe('the next step', () => {
   });
 
   it('then reads what parts the suspects, and then tests: it never stops with suspects open', () => {
-    expect(step(missing, told({ next: [proposal(0.4)], suspects: [suspect] }))).toMatchObject({
+    expect(step(missing, told({ next: [proposal(0.101)], suspects: [suspect] }))).toMatchObject({
       kind: 'telling',
-      proposal: { gainBits: 0.4 },
+      proposal: { gainBits: 0.101 },
     });
-    expect(step(missing, told({ next: [proposal(0.049)], suspects: [suspect] }))).toMatchObject({
+    expect(step(missing, told({ next: [proposal(0.099)], suspects: [suspect] }))).toMatchObject({
       kind: 'test',
       suspect: { title: 'C13 short' },
     });

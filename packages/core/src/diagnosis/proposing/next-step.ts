@@ -22,7 +22,7 @@ export type NextStep =
   | { kind: 'nothing' };
 
 /** A reading that tells less is not worth a trip of the probe. */
-export const leastTellingBits = 0.05;
+export const leastTellingBits = 0.1;
 const leastTellingOfGuesses = 0.15;
 /** A suspect is to be tested once it stands like this; below, it is one of many. */
 const leastTested = 0.1;

@@ -1,13 +1,15 @@
 import { withRoom, type Dictionary, type RowPlayer } from '../../powerup/index.ts';
 import type { Observation } from '../evidence/evidence.ts';
 import { setLogPrior } from '../evidence/observations.ts';
+import { fitOf, leastScore, type Candidate } from './candidate.ts';
+import { mostSizesAtATime, noteSizes, sizeCandidates, type Ways } from './sizes.ts';
 import { faultAt, withSets, type Table } from './table.ts';
 
-/** Several faults at once, grown where no single one explains what was seen. */
+/** Several faults at once, and sizes between the listed ones, grown where no row explains what was seen. */
 export interface Several {
   /** The single faults and all sets grown so far. */
   table: Table;
-  /** Plays the most promising sets not played yet; false where there is none. */
+  /** Plays the most promising sets and sizes not played yet; false where nothing changes. */
   grow(weights: Float64Array, logPriors: Float64Array, used: readonly Observation[]): boolean;
 }
 
@@ -18,7 +20,7 @@ const mostSeeds = 24;
 /** Sets played at a time: some fifteen milliseconds each. */
 const mostAtATime = 8;
 /** Sets kept; beyond, growing begins anew from the singles. */
-const mostKept = 180;
+const mostKept = 280;
 const mostFaults = 3;
 
 /** Readings and signs a row does not explain though some other does: its conflict. */
@@ -44,39 +46,37 @@ export function fitsBadly(weights: Float64Array, used: readonly Observation[]): 
   return conflicts > 0.5;
 }
 
-/** As likely as this, against what stands now, a set must look before it is played. */
-const leastPromise = 1e-3;
-
-interface Candidate {
-  members: number[];
-  score: number;
-}
-
 export function growSeveral(
   base: Table,
   classOf: ArrayLike<number>,
   player: () => RowPlayer,
 ): Several {
   const known = new Set<string>();
+  const ways: Ways = new Map();
   let roomy: Dictionary | null = null;
   const several: Several = {
     table: base,
     grow(weights, logPriors, used) {
-      if (several.table.sets.length > mostKept - mostAtATime) {
+      if (several.table.sets.length > mostKept - mostAtATime - mostSizesAtATime) {
         several.table = base;
         known.clear();
-        return false;
+        ways.clear();
+        // To be weighed without them first: what is grown hangs on what stands.
+        return true;
       }
-      const chosen = candidates(several.table, weights, logPriors, used, known, classOf);
+      const chosen = [
+        ...sizeCandidates(several.table, weights, logPriors, used, ways),
+        ...candidates(several.table, weights, logPriors, used, known, classOf),
+      ];
       if (chosen.length === 0) return false;
-      for (const { members } of chosen) known.add(members.join());
       const { sets } = several.table;
       roomy ??= withRoom(base.dictionary, mostKept);
       const rows = base.singles + sets.length;
-      for (const [index, { members }] of chosen.entries()) {
-        const faults = members.map((row) => faultAt(base, row));
+      for (const [index, { key, faults }] of chosen.entries()) {
+        known.add(key);
         player().write(roomy, rows + index, faults);
       }
+      noteSizes(ways, chosen, rows);
       const grown = { ...roomy, rows: rows + chosen.length };
       several.table = withSets(base, grown, [...sets, ...chosen.map((one) => one.members)]);
       return true;
@@ -100,10 +100,8 @@ function candidates(
 ): Candidate[] {
   const { singles, sets, dictionary } = table;
   const rows = dictionary.rows;
-  const fit = new Float64Array(rows);
-  for (const { byRow } of used) for (let row = 0; row < rows; row++) fit[row]! += byRow[row]!;
-  let bar = Math.log(weights[rows]!) + evidenceOfAll(weights, logPriors, fit);
-  bar += Math.log(leastPromise);
+  const fit = fitOf(rows, used);
+  const bar = leastScore(weights, logPriors, fit);
   const seeds = [...fit.keys()]
     .filter((row) => row > 0 && logPriors[row]! > -Infinity)
     .sort((a, b) => fit[b]! + logPriors[b]! - fit[a]! - logPriors[a]!)
@@ -112,6 +110,8 @@ function candidates(
   for (const seed of seeds) {
     const conflict = conflictOf(seed, used);
     const members = seed < singles ? [seed] : sets[seed - singles]!;
+    // Another size stands for its row, which is a seed itself.
+    if (seed >= singles && members.length === 1) continue;
     if (conflict.length === 0 || members.length === mostFaults) continue;
     for (let row = 1; row < singles; row++) {
       if (!(logPriors[row]! > -Infinity)) continue;
@@ -122,7 +122,8 @@ function candidates(
         continue;
       let score = setLogPrior(set, logPriors);
       for (const { byRow } of used) score += together(byRow, seed, row);
-      if (score > bar) found.set(key, { members: set, score });
+      const faults = set.map((one) => faultAt(table, one));
+      if (score > bar) found.set(key, { key, members: set, faults, score });
     }
   }
   // One severity of each kind of pair first: the others follow where it fits.
@@ -138,13 +139,6 @@ function candidates(
       return perKind.get(kind)! <= 2;
     })
     .slice(0, mostAtATime);
-}
-
-/** ln of what all rows explain together, from any of them: their posterior is known. */
-function evidenceOfAll(weights: Float64Array, logPriors: Float64Array, fit: Float64Array): number {
-  let row = 0;
-  for (let one = 0; one < fit.length; one++) if (weights[one]! > weights[row]!) row = one;
-  return logPriors[row]! + fit[row]! - Math.log(weights[row]!);
 }
 
 /**

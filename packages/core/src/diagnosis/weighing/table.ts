@@ -25,7 +25,7 @@ export interface Table {
   dictionary: Dictionary;
   /** Rows of single faults, the healthy one included; sets of several stand behind them. */
   singles: number;
-  /** Rows of the faults of each set, from row `singles` on. */
+  /** Rows of the faults of each set, from row `singles` on; a set of one is that fault in another size. */
   sets: readonly (readonly number[])[];
   placeOf: ReadonlyMap<NetId, number>;
   where: readonly ('rail' | 'signal' | 'light')[];
@@ -200,6 +200,13 @@ export function swingAt({ swings }: Dictionary, place: number): readonly [number
 /** A fault of a single row: all faults of it are one to the circuit. */
 export function faultAt({ dictionary, faultOf }: Table, row: number): Fault {
   return faultOf[row] ?? dictionary.faults[dictionary.rowOf.indexOf(row)]!;
+}
+
+/** The listed row of a single fault, whatever its size; null for sets of several. */
+export function listedRow({ singles, sets }: Table, row: number): number | null {
+  if (row < singles) return row;
+  const members = sets[row - singles]!;
+  return members.length === 1 ? members[0]! : null;
 }
 
 /** Faults of a row: of a set, one of each member. */

@@ -1,0 +1,156 @@
+import { describe, expect, it } from 'vitest';
+import fold from '../../../../../sheets/old-fold.yaml?raw';
+import mini from '../../../../../sheets/beck-mini.yaml?raw';
+import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
+import { parseFault, withFaults, type Fault } from '../../faults/index.ts';
+import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { attachedIn, playBoard, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
+import type { PoweredPhase } from '../../readings/index.ts';
+import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
+import { logPriors } from '../evidence/observations.ts';
+import { sizeOnTheWay } from './sizes.ts';
+import { makeTable, withSets } from './table.ts';
+
+const load = (text: string): Board => {
+  const loaded = loadSheet(text);
+  if (!loaded.ok) throw new Error('the sheet does not load');
+  return loaded.value;
+};
+const faultOn = (board: Board, text: string): Fault => {
+  const parsed = parseFault(board, text);
+  if (!parsed.ok) throw new Error(text);
+  return parsed.value;
+};
+
+describe('a size on the way', () => {
+  const board = load(mini);
+  // Half way by the logarithm: the geometric mean of both ends.
+  it.each([
+    ['12V_IN:short=1', '12V_IN:short=100', { ohms: 10 }],
+    ['12V_IN:short=10', null, { ohms: Math.sqrt(10 * 100) }],
+    ['R1:drift=0.25', null, { factor: 0.5 }],
+    ['R1:drift=4', 'R1:drift=16', { factor: 8 }],
+    ['R1:drift=40', 'R1:open', { factor: 40 * Math.sqrt(10) }],
+  ])('from %s to %s', (from, to, size) => {
+    const half = sizeOnTheWay(faultOn(board, from), to === null ? null : faultOn(board, to), 0.5);
+    expect(half).toMatchObject({ kind: faultOn(board, from).kind });
+    for (const [key, value] of Object.entries(size))
+      expect((half as unknown as Record<string, number>)[key]).toBeCloseTo(value, 9);
+  });
+
+  it('there is none where a fault has no size', () => {
+    expect(sizeOnTheWay(faultOn(board, 'U1:dead'), null, 0.5)).toBeNull();
+  });
+});
+
+/** What these faults make of points, as a meter without error reads it. */
+function diagnosed(
+  board: Board,
+  fault: Fault,
+  points: readonly (readonly [string, PoweredPhase])[],
+  known: { offAfterSeconds?: number; ohmsAt?: string } = {},
+): Diagnosis {
+  const setup = usualSetup(board);
+  const play = playBoard(withFaults(board, [fault]), setup);
+  const { stages } = studyHealthyBoard(board, setup);
+  const diagnoser = makeDiagnoser(board, stages, sharedDictionary(board, setup), setup);
+  const attached = attachedIn(board, setup);
+  const evidence = {
+    ...noEvidence,
+    signs: { ...noEvidence.signs, offAfterSeconds: known.offAfterSeconds ?? null },
+    goal: 'boots' as GoalId,
+    readings: [
+      ...points.map(([net, phase]) => ({
+        id: `${net} ${phase}`,
+        reading: plainReading(
+          net as NetId,
+          'volts',
+          phase,
+          {
+            kind: 'number',
+            value: play.phases.get(phase)!.volts.get(net as NetId)!,
+            trend: 'steady',
+          },
+          { attached },
+        ),
+      })),
+      ...(known.ohmsAt && 'ohms' in fault
+        ? [
+            {
+              id: 'cold',
+              reading: plainReading(known.ohmsAt as NetId, 'ohms', 'cold', {
+                kind: 'number',
+                value: fault.ohms,
+                trend: 'steady',
+              }),
+            },
+          ]
+        : []),
+    ],
+  };
+  return diagnoser.diagnose(evidence, { phase: 'trying', side: '' }, 6);
+}
+
+describe('sizes that are not in the list', () => {
+  const board = load(fold);
+  // At 1 ohm the supply's 8 A leave too little to start; at 10 ohms nothing is pulled down. At 1.25
+  // ohms the rail stands at 10 V, falls to 6.5 V when all run, and still the core comes.
+  const points = [
+    ['12V', 'standby'],
+    ['12V', 'trying'],
+    ['1V5_CHIP', 'trying'],
+    ['VCORE', 'trying'],
+    ['CORE_OK', 'trying'],
+    ['5V_AUX', 'trying'],
+  ] as const;
+
+  it.each(['12V:short=1.25', '12V:short=1.35'])('%s is named, not called unknown', (text) => {
+    const { suspects, none } = diagnosed(board, faultOn(board, text), points, { ohmsAt: '12V' });
+    expect(suspects[0]?.title).toBe('Low resistance on 12V');
+    expect(suspects[0]?.probability).toBeGreaterThan(0.9);
+    expect(none).toBeLessThan(0.1);
+    // It stays the fault of the list, and its parts are those of the rail.
+    expect(suspects[0]?.faults.every(({ name }) => !name.includes('1.2'))).toBe(true);
+    expect(suspects[0]?.faults.reduce((sum, one) => sum + one.probability, 0)).toBeCloseTo(
+      suspects[0]!.probability,
+      6,
+    );
+  });
+});
+
+it('a fault is no likelier before any reading for being looked at in more sizes', () => {
+  const board = load(mini);
+  const dictionary = sharedDictionary(board, usualSetup(board));
+  const fault = dictionary.faults.findIndex((one) => one.kind === 'short');
+  const row = dictionary.rowOf[fault]!;
+  const single = makeTable(board, dictionary);
+  const sized = withSets(single, { ...dictionary, rows: dictionary.rows + 3 }, [
+    [row],
+    [row],
+    [row],
+  ]);
+  const before = logPriors(single, noEvidence);
+  const after = logPriors(sized, noEvidence);
+  const own = [row, single.singles, single.singles + 1, single.singles + 2];
+  const all = own.reduce((sum, one) => sum + Math.exp(after[one]!), 0);
+  expect(all).toBeCloseTo(Math.exp(before[row]!), 9);
+  expect(after[single.singles]).toBeCloseTo(before[row]! + Math.log(1 / 12), 9);
+});
+
+describe('what only a clock tells apart', () => {
+  const board = load(mini);
+  const stuck = faultOn(board, 'U1.ON:stuck-low');
+  const points = [
+    ['PS_ON', 'trying'],
+    ['SB_PG', 'standby'],
+  ] as const;
+  const titlesOf = (offAfterSeconds?: number): string[] =>
+    diagnosed(board, stuck, points, { offAfterSeconds })
+      .suspects.filter((one) => one.probability > 0.1)
+      .map((one) => one.title);
+
+  it('is two suspects until somebody looked at one, then one thing to find', () => {
+    expect(titlesOf().length).toBeGreaterThan(1);
+    expect(titlesOf(1)).toEqual(['U1 does not run, or not to its end']);
+  });
+});
