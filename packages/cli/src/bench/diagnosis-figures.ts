@@ -1,4 +1,4 @@
-import { groundedNet } from '@jiko/core/diagnosis';
+import { groundedNet, type Diagnoser } from '@jiko/core/diagnosis';
 import { outcomeOf } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
 import { mean, percent, type Bench, type Drawn, type Figure } from './hidden-faults.ts';
@@ -17,7 +17,27 @@ export interface LoopFigures {
   halved: number[];
   /** Faults drawn that keep no goal from being reached. */
   passed: { degrader: number; silent: number };
-  millisecondsPerReading: number;
+  /** Of a fifth of the runs, by reading: milliseconds to weigh it alone, and with all that is grown. */
+  weighing: number[];
+  growing: number[];
+}
+
+/** The same diagnoser under a clock: what is known is weighed alone first, then with all that is grown. */
+function clocked(diagnoser: Diagnoser, weighing: number[], growing: number[]): Diagnoser {
+  const timed = <T>(list: number[], run: () => T): T => {
+    const start = performance.now();
+    const result = run();
+    list.push(performance.now() - start);
+    return result;
+  };
+  return {
+    ...diagnoser,
+    diagnose: (evidence, bench) => {
+      timed(weighing, () => diagnoser.diagnose(evidence, bench, 0));
+      // What was weighed is kept: this is a second weighing of it, and the growing.
+      return timed(growing, () => diagnoser.diagnose(evidence, bench));
+    },
+  };
 }
 
 /** Faults are drawn with a fixed seed until `count` of them keep a goal from being reached. */
@@ -31,24 +51,22 @@ export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly')
     walked: [],
     halved: [],
     passed: { degrader: 0, silent: 0 },
-    millisecondsPerReading: 0,
+    weighing: [],
+    growing: [],
   };
-  let spent = 0;
-  let diagnoses = 0;
+  const onTheClock = clocked(diagnoser, figures.weighing, figures.growing);
   while (figures.runs.length < count) {
     const { fault, goal, row } = bench.drawBlocker((kind) => figures.passed[kind]++, drawn);
     const hidden = bench.hide([fault]);
-    const start = performance.now();
-    const run = follow(diagnoser, hidden, [fault], goal);
-    spent += performance.now() - start;
-    diagnoses += run.probes + 1;
+    const isFifth = figures.runs.length % 5 === 4;
+    const run = follow(isFifth ? onTheClock : diagnoser, hidden, [fault], goal);
     figures.runs.push(run);
     const { firstMissing } = outcomeOf(board, healthy.stages, dictionary, row);
     figures.regions.push(run.right || run.leading?.firstMissing === firstMissing);
     const [first] = run.leading?.faults ?? [];
     figures.pulledDown.push(first !== undefined && groundedNet(board, first.fault) !== null);
     // A fifth of the runs is enough to hold the other schools against.
-    if (figures.runs.length % 5 === 0)
+    if (isFifth)
       for (const [school, list] of [
         [walk, figures.walked],
         [halve, figures.halved],
@@ -58,12 +76,12 @@ export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly')
             Math.max(1, run.probes),
         );
   }
-  return { ...figures, millisecondsPerReading: spent / diagnoses };
+  return figures;
 }
 
 /** Rows of the table of figures. */
 export function loopRows(figures: LoopFigures): Figure[] {
-  const { title, runs, regions, walked, halved, passed, millisecondsPerReading } = figures;
+  const { title, runs, regions, walked, halved, passed, weighing, growing } = figures;
   const probes = runs.map((run) => run.probes);
   const sure = runs.filter((run) => run.end === 'sure');
   const share = (is: (run: Run) => boolean): string => percent(runs.filter(is).length, runs.length);
@@ -89,9 +107,9 @@ export function loopRows(figures: LoopFigures): Figure[] {
       `${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}; ${share((run) => run.end === 'sure' && !run.right)} (${passed.degrader} degraders and ${passed.silent} faults no reading shows were drawn besides)`,
     ],
     [
-      `suspects and next probe after a reading, ${title}, growing of pairs and the simulated bench's answer included`,
-      'under 50 ms',
-      `${millisecondsPerReading.toFixed(0)} ms`,
+      `suspects and next probe after a reading, ${title}; with what is grown where no single fault fits`,
+      'under 50 ms; under 200 ms',
+      `${mean(weighing).toFixed(0)} ms; ${mean(growing).toFixed(0)} ms, at worst ${Math.max(...growing).toFixed(0)} ms`,
     ],
   ];
 }

@@ -18,6 +18,7 @@ import type { Evidence, Observation, Weighed } from './evidence/evidence.ts';
 import { mergeAlike, withGrown, type Group } from './grouping/groups.ts';
 import {
   mostTimes,
+  leastWeight,
   probeKey,
   proposeProbes,
   type BenchNow,
@@ -137,23 +138,21 @@ export function makeDiagnoser(
       ...used.filter((one) => !one.byFault),
       ...(joint ? [joint] : []),
     ]);
-    const logs = weighed.map(({ byRow, strength }) => {
-      const all = new Float64Array(rows + 1);
-      for (let row = 0; row < byRow.length; row++) all[row] = strength * byRow[row]!;
-      return all;
-    });
+    const fit = new Float64Array(rows + 1);
+    for (const { byRow, strength } of weighed)
+      for (let row = 0; row < byRow.length; row++) fit[row]! += strength * byRow[row]!;
     // What is in no list is weighed as a whole: it sits somewhere.
     unlisted ??= makeUnlisted(single);
     const elsewhere = weighUnlisted(unlisted, withStrength(used));
     const start = priors.slice();
     start[rows]! += elsewhere.log;
     severityGains(table, weighed).forEach((gain, row) => (start[row]! += gain));
-    const weights = posterior(start, logs);
+    const weights = posterior(start, [fit]);
     if (evidence.habits.length > 0) {
       const bare = logPriors(table, { ...evidence, habits: [] });
       const alone = posterior(
         start.map((log, row) => (log === -Infinity ? log : log + bare[row]! - priors[row]!)),
-        logs,
+        [fit],
       );
       for (let row = 0; row <= rows; row++)
         weights[row] = beliefInHabits * weights[row]! + (1 - beliefInHabits) * alone[row]!;
@@ -272,8 +271,12 @@ function hypothesesOf(
 ): Hypothesis[] {
   const none = weights.at(-1)!;
   const nets = [...new Set(places.map(({ one }) => one.net))];
+  const hypotheses: Hypothesis[] = [];
+  weights.subarray(0, -1).forEach((weight, row) => {
+    if (weight > leastWeight) hypotheses.push({ row, weight, group: merged[row]! });
+  });
   return [
-    ...Array.from(weights.subarray(0, -1), (weight, row) => ({ row, weight, group: merged[row]! })),
+    ...hypotheses,
     ...places.slice(0, mostPlaces).map(({ one, share }) => ({
       row: one.row,
       weight: none * share,

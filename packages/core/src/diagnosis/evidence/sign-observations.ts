@@ -44,6 +44,16 @@ function comesAndGoes(dictionary: Dictionary, row: number): boolean {
   return count >= 3;
 }
 
+/** The same of a table's rows; of single ones it is found out once. */
+function restartsIn(table: Table): (row: number) => boolean {
+  const { dictionary, singles, restarting } = table;
+  restarting.rows ??= Uint8Array.from({ length: singles }, (_, row) =>
+    Number(comesAndGoes(dictionary, row)),
+  );
+  const known = restarting.rows;
+  return (row) => (row < singles ? known[row] === 1 : comesAndGoes(dictionary, row));
+}
+
 /** Whether a net has at some time what it has on a running healthy board. */
 function isUp({ dictionary, placeOf }: Table, row: number, net: NetId): boolean {
   const place = placeOf.get(net);
@@ -161,6 +171,8 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
     add(fan ? 'the fan turns' : 'the fan does not turn', Math.log(0.5), (row) =>
       log(fan ? chances.seen : chances.unseen, (dictionary.turning[row] === 1) === fan),
     );
+  const comesBack =
+    offAfterSeconds !== null || restarts !== null ? restartsIn(table) : (): boolean => false;
   if (offAfterSeconds !== null)
     add(
       `goes off by itself after ${offAfterSeconds} s`,
@@ -168,7 +180,7 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
       (row) =>
         log(
           offAfterSeconds < lateSeconds ? chances.goesOff : chances.goesOffLate,
-          !Number.isNaN(dictionary.offAfter[row]!) || comesAndGoes(dictionary, row),
+          !Number.isNaN(dictionary.offAfter[row]!) || comesBack(row),
         ) + offTimeLog(offAfterSeconds, dictionary.offAfter[row]!),
     );
   if (startsOnConnect !== null)
@@ -177,7 +189,7 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
     );
   if (restarts !== null)
     add('goes off and on again', Math.log(0.4), (row) =>
-      log(chances.restarts, comesAndGoes(dictionary, row) === restarts),
+      log(chances.restarts, comesBack(row) === restarts),
     );
   const shows = board.goals.find((one) => one.shows === 'picture');
   if (picture !== null && shows && reachesGoal(dictionary, shows, 0))

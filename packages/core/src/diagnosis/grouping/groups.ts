@@ -29,7 +29,7 @@ export function mergeAlike(
   const groups = classes
     .map((one): Group => ({
       ...one,
-      title: classTitle(one),
+      title: titleOf(one),
       probability: sum(one.rows),
     }))
     .sort((a, b) => b.probability - a.probability);
@@ -55,6 +55,14 @@ export function mergeAlike(
     like.probability += group.probability;
   });
   return merged.sort((a, b) => b.probability - a.probability);
+}
+
+const titles = new WeakMap<FaultClass['faults'], string>();
+/** A class is called the same whatever was read: the name is made once. */
+function titleOf(one: FaultClass): string {
+  let title = titles.get(one.faults);
+  if (title === undefined) titles.set(one.faults, (title = classTitle(one)));
+  return title;
 }
 
 export const silentTitle = 'Faults that no reading on the nets shows';

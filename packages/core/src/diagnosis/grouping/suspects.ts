@@ -59,11 +59,12 @@ export function suspectOf(
   const byFault = faultWeights(table, evidence);
   const inRow = (row: number): SuspectFault[] => {
     const list: { fault: Fault; weight: number }[] = [];
-    dictionary.faults.forEach((fault, index) => {
-      if (dictionary.rowOf[index] !== row || out(fault)) return;
+    for (const index of table.faultsIn[row] ?? []) {
+      const fault = dictionary.faults[index]!;
+      if (out(fault)) continue;
       const log = used.reduce((all, one) => all + (one.byFault?.[index] ?? 0), 0);
       list.push({ fault, weight: byFault[index]! * Math.exp(log) });
-    });
+    }
     const sum = list.reduce((all, one) => all + one.weight, 0) || 1;
     return list.map(({ fault, weight }) => ({
       fault,
@@ -181,27 +182,33 @@ function firstOfSeveral(
   };
 }
 
+const sums = new WeakMap<Float64Array, number>();
+/** All likelihoods of an observation together: the same for every suspect. */
+function sumOf(byRow: Float64Array): number {
+  let sum = sums.get(byRow);
+  if (sum === undefined)
+    sums.set(byRow, (sum = byRow.reduce((all, log) => all + Math.exp(log), 0)));
+  return sum;
+}
+
 /** How much more an observation is expected under these rows than under all else that was possible before it. */
 function voiceBits(
   { byRow, byNone }: Observation,
   rows: readonly number[],
   weights: Float64Array,
 ): number {
-  const own = new Set(rows);
   let inside = 0;
   let insideWeight = 0;
-  let outside = Math.exp(byNone) * 0.05;
-  let outsideWeight = 0.05;
-  byRow.forEach((log, row) => {
-    if (own.has(row)) {
-      const weight = weights[row]! + 1e-12;
-      inside += weight * Math.exp(log);
-      insideWeight += weight;
-    } else {
-      outside += Math.exp(log) / byRow.length;
-      outsideWeight += 1 / byRow.length;
-    }
-  });
+  let own = 0;
+  for (const row of rows) {
+    const weight = weights[row]! + 1e-12;
+    const likelihood = Math.exp(byRow[row]!);
+    inside += weight * likelihood;
+    insideWeight += weight;
+    own += likelihood;
+  }
+  const outside = Math.exp(byNone) * 0.05 + Math.max(0, sumOf(byRow) - own) / byRow.length;
+  const outsideWeight = 0.05 + (byRow.length - rows.length) / byRow.length;
   return Math.log2(inside / insideWeight / (outside / outsideWeight));
 }
 

@@ -63,7 +63,7 @@ const highRailSeconds = 4;
 const highVolts = 15;
 
 /** Rows lighter than this together with all lighter ones do not decide where to probe. */
-const leastWeight = 1e-4;
+export const leastWeight = 1e-4;
 const mostRows = 120;
 
 /** Once more is worth it where a slip would decide; a third time tells little. */

@@ -47,6 +47,8 @@ export interface Table {
   alike: Map<number, boolean>;
   /** By phase and single row: how far anything moves, see `Swinging` in sign-observations.ts. */
   swinging: Map<PoweredPhase, Uint8Array>;
+  /** Single rows in which several nets come and go again, see sign-observations.ts; null until asked. */
+  restarting: { rows: Uint8Array | null };
   /** Cold readings between any two points, made when first asked about. */
   reader: () => ColdReader;
   /** Cold readings of single rows between two points, as far as they were asked about. */
@@ -55,6 +57,8 @@ export interface Table {
   islands: ReadonlyMap<string, readonly number[]>;
   /** The fault of each single row but the healthy one: one of those it stands for. */
   faultOf: readonly (Fault | null)[];
+  /** By single row: the faults it stands for, by their number. */
+  faultsIn: readonly (readonly number[])[];
   /** By fault: its weight by kind alone. */
   base: Float64Array;
   /** By what is known of a board: weights by fault. */
@@ -68,8 +72,10 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
   const netById = new Map(board.nets.map((net) => [net.id, net]));
   const faultOf: (Fault | null)[] = new Array<Fault | null>(dictionary.rows).fill(null);
   const islands = new Map<string, number[]>();
+  const faultsIn = faultOf.map((): number[] => []);
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
+    faultsIn[row]?.push(index);
     if (row !== dictionary.goneRow) faultOf[row] ??= fault;
     for (const { ref, pin } of islandOf(board, fault)?.places ?? []) {
       const key = `${ref} ${pin}`;
@@ -109,10 +115,12 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     reaches: new Map(),
     alike: new Map(),
     swinging: new Map(),
+    restarting: { rows: null },
     reader: () => (reader ??= makeColdReader(board, usualMeter, dictionary.off)),
     crossed: new Map(),
     islands,
     faultOf,
+    faultsIn,
     base: Float64Array.from(dictionary.faults, (fault) => baseWeight(board, fault)),
     weighed: new WeakMap(),
     isSwitch: dictionary.nets.map((net) => kinds.get(net) === 'switch'),
