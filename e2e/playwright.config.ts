@@ -8,8 +8,8 @@ export default defineConfig({
   timeout: 120_000,
   // A busy machine is three times as slow: what is waited for is what is tested, not how long.
   expect: { timeout: 15_000 },
-  // Two pages at once are faster by a minute or two, and outrun what a test did not wait for.
-  workers: 1,
+  // A page mostly waits: two of them keep a small machine busy.
+  workers: 2,
   // What passes the second time only is named by test.mjs.
   retries: 1,
   reporter: [['list'], ['json']],

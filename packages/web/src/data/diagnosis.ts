@@ -6,78 +6,16 @@ import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosi
 import type { DrawStop } from '@jiko/core/prepare';
 import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
 import type { DiagnosisWorker } from '../workers/diagnosis.worker.ts';
+import { makeDesk, type OtherBench } from './diagnosis-desk.ts';
 import { useDictionary, type Making } from './dictionaries.ts';
 
-/** Plays of a bench some readings were taken on, which is not the one that stands there now. */
-interface OtherBench {
-  /** Hash of the sheet. */
-  sheet: string;
-  bench: BenchOf;
-  dictionary: Dictionary;
-}
-
 let worker: Remote<DiagnosisWorker> | null = null;
-let prepared: { key: string; done: Promise<void>; taught: Set<string> } | null = null;
-
-function diagnosisWorker(): Remote<DiagnosisWorker> {
-  worker ??= wrap<DiagnosisWorker>(
-    new Worker(new URL('../workers/diagnosis.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return worker;
-}
-
-/**
- * One question at a time: what is prepared for one bench must not be asked by another in between, whose
- * answer would then be kept under the wrong name.
- */
-let last: Promise<unknown> = Promise.resolve();
-function inTurn<T>(ask: () => Promise<T>): Promise<T> {
-  const turn = last.then(ask, ask);
-  last = turn.catch(() => undefined);
-  return turn;
-}
-
-async function prepare(
-  sheet: BoardDetail,
-  bench: BenchSetup,
-  dictionary: Dictionary,
-): Promise<Set<string>> {
-  // Two versions of a sheet that differ in words alone share their plays, not their words.
-  const key = `${sheet.hash} ${dictionary.key}`;
-  if (prepared?.key !== key) {
-    const done = Promise.resolve(diagnosisWorker().prepare(sheet.text, bench, dictionary));
-    prepared = { key, done, taught: new Set() };
-    done.catch(() => (prepared = null));
-  }
-  const { done, taught } = prepared;
-  await done;
-  return taught;
-}
-
-/** A diagnosis with the bench it is of. */
-interface OfBench {
-  bench: string;
-  diagnosis: Diagnosis;
-}
-
-async function diagnose(
-  sheet: BoardDetail,
-  bench: BenchSetup,
-  dictionary: Dictionary,
-  others: readonly OtherBench[],
-  evidence: Evidence,
-  now: BenchNow,
-): Promise<OfBench> {
-  const taught = await prepare(sheet, bench, dictionary);
-  for (const other of others) {
-    const key = other.dictionary.key;
-    if (taught.has(key)) continue;
-    taught.add(key);
-    await diagnosisWorker().alsoKnow(other.bench, other.dictionary);
-  }
-  const diagnosis = await diagnosisWorker().diagnose(evidence, now);
-  return { bench: benchKey(sheet, bench), diagnosis };
-}
+const desk = makeDesk(
+  () =>
+    (worker ??= wrap<DiagnosisWorker>(
+      new Worker(new URL('../workers/diagnosis.worker.ts', import.meta.url), { type: 'module' }),
+    )),
+);
 
 const benchKey = (sheet: BoardDetail | undefined, bench: BenchSetup): string =>
   JSON.stringify([sheet?.hash, bench]);
@@ -119,10 +57,7 @@ export function useDrawStops(
   const query = useQuery({
     queryKey: ['draws', sheet?.hash, dictionary?.key],
     queryFn: () =>
-      inTurn(async () => {
-        await prepare(sheet as BoardDetail, bench, dictionary as Dictionary);
-        return diagnosisWorker().draws();
-      }),
+      desk.draws({ sheet: sheet as BoardDetail, bench, dictionary: dictionary as Dictionary }),
     enabled: sheet !== undefined && dictionary !== null,
     staleTime: Infinity,
   });
@@ -166,17 +101,15 @@ export function useDiagnosis(
       now,
       others.map((one) => one.dictionary.key),
     ],
-    queryFn: () =>
-      inTurn(() =>
-        diagnose(
-          sheet as BoardDetail,
-          bench,
-          dictionary as Dictionary,
-          others,
-          evidence as Evidence,
-          now,
-        ),
+    queryFn: async () => ({
+      bench: here,
+      diagnosis: await desk.diagnose(
+        { sheet: sheet as BoardDetail, bench, dictionary: dictionary as Dictionary },
+        others,
+        evidence as Evidence,
+        now,
       ),
+    }),
     enabled: sheet !== undefined && dictionary !== null && evidence !== null,
     staleTime: Infinity,
     gcTime: 60_000,

@@ -1,0 +1,284 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { loadSheet } from '@jiko/core/board';
+import {
+  benchSetup,
+  makeDictionary,
+  takeRows,
+  wholeDictionary,
+  type BenchSetup,
+  type Dictionary,
+  type RowsPacket,
+} from '@jiko/core/powerup';
+import { usualMeter } from '@jiko/core/readings';
+import {
+  playerCount,
+  searchDictionary,
+  type DictionarySearch,
+  type Making,
+  type Player,
+} from './dictionary-search.ts';
+import type { DictionaryStore } from './dictionary-store.ts';
+
+const text = readFileSync(new URL('../../../../sheets/wren-5.yaml', import.meta.url), 'utf8');
+const loaded = loadSheet(text);
+if (!loaded.ok) throw new Error('the sheet does not load');
+const board = loaded.value;
+const bench: BenchSetup = { source: board.sources[0]!.id, attached: [], lifted: [] };
+const sheet = { id: board.id, hash: board.hash, text };
+const whole = wholeDictionary(board, benchSetup(board, bench));
+
+/** A player that plays its share when it is told to, so many rows at a time. */
+interface ByHand extends Player {
+  ended: boolean;
+  play(rows?: number): void;
+  finish(): void;
+  fail(because: string): void;
+}
+
+function byHand(): ByHand {
+  let next: (rows: number) => RowsPacket | null = () => null;
+  let report: (packet: RowsPacket) => void = () => undefined;
+  let settle = { done: (): void => undefined, fail: (_: Error): void => undefined };
+  const player: ByHand = {
+    ended: false,
+    make(sheetText, setup, order, share, tell) {
+      expect([sheetText, setup]).toEqual([text, bench]);
+      const making = makeDictionary(board, benchSetup(board, setup), usualMeter, { order, share });
+      report = tell;
+      next = (count) => {
+        const rows: number[] = [];
+        for (;;) {
+          const step = making.next();
+          if (!step.done && step.value.row !== null) rows.push(step.value.row);
+          if (step.done) return rows.length > 0 ? takeRows(step.value, rows) : null;
+          if (rows.length === count) return takeRows(step.value.dictionary, rows);
+        }
+      };
+      return new Promise((done, fail) => (settle = { done, fail }));
+    },
+    end: () => (player.ended = true),
+    play(rows = 10) {
+      const packet = next(rows);
+      if (packet) report(packet);
+    },
+    finish() {
+      player.play(Infinity);
+      settle.done();
+    },
+    fail: (because) => settle.fail(new Error(because)),
+  };
+  return player;
+}
+
+interface Bed {
+  search: DictionarySearch;
+  players: ByHand[];
+  told: Making[];
+  kept: Dictionary[];
+  unreadable: number;
+  /** Milliseconds that have gone by. */
+  clock: number;
+  /** What looking for it comes to. */
+  find(found: Dictionary | 'unreadable' | null): Promise<void>;
+}
+
+function bed(): Bed {
+  let answer: (found: Dictionary | 'unreadable' | null) => void = () => undefined;
+  const found = new Promise<Dictionary | 'unreadable' | null>((done) => (answer = done));
+  const store: DictionaryStore = {
+    find: (key) => {
+      expect(key).toBe(whole.key);
+      return found;
+    },
+    keep: (dictionary) => Promise.resolve(void one.kept.push(dictionary)),
+  };
+  const one: Bed = {
+    players: [],
+    told: [],
+    kept: [],
+    unreadable: 0,
+    clock: 0,
+    find: async (what) => {
+      answer(what);
+      await settled();
+    },
+    search: null as never,
+  };
+  one.search = searchDictionary({
+    sheet,
+    bench,
+    store,
+    newPlayer: () => {
+      const player = byHand();
+      one.players.push(player);
+      return player;
+    },
+    tell: (making) => one.told.push(making),
+    tellUnreadable: () => one.unreadable++,
+    now: () => one.clock,
+  });
+  return one;
+}
+
+const settled = async (): Promise<void> => {
+  for (let turn = 0; turn < 5; turn++) await Promise.resolve();
+};
+const stateOf = ({ told }: Bed): string => told.at(-1)?.state ?? 'nothing told';
+
+describe('making a dictionary', () => {
+  it('by two players, each its share: the same as by one, kept for the next time', async () => {
+    const { search, players, told, kept } = bed();
+    search.start();
+    expect(players).toHaveLength(playerCount);
+    expect(told).toEqual([
+      { state: 'working', done: 0, total: whole.rows, sofar: null, enough: false },
+    ]);
+    players[0]!.play(7);
+    expect(told.at(-1)).toMatchObject({ state: 'working', done: 7 });
+    players.forEach((one) => one.finish());
+    await settled();
+    const last = told.at(-1)!;
+    if (last.state !== 'ready') throw new Error(last.state);
+    expect([...last.dictionary.volts]).toEqual([...whole.volts]);
+    expect([...last.dictionary.ohms]).toEqual([...whole.ohms]);
+    expect(last.dictionary.key).toBe(whole.key);
+    expect(kept).toEqual([last.dictionary]);
+    expect(players.every((one) => one.ended)).toBe(true);
+  });
+
+  it('what there is so far is shown after a second, and again after four', () => {
+    const one = bed();
+    const sofar = (): Dictionary | null => {
+      const last = one.told.at(-1)!;
+      return last.state === 'working' ? last.sofar : null;
+    };
+    one.search.start();
+    one.clock = 800;
+    one.players[0]!.play();
+    expect(sofar()).toBeNull();
+    one.clock = 1000;
+    one.players[0]!.play();
+    const first = sofar();
+    expect(first?.key).toBe(`${whole.key} 20`);
+    one.clock = 4900;
+    one.players[1]!.play();
+    expect(sofar()).toBe(first);
+    one.clock = 5100;
+    one.players[1]!.play();
+    // The healthy board is played by both.
+    expect(sofar()?.key).toBe(`${whole.key} 39`);
+  });
+
+  it('with something known, it is enough when all that could still be it is played', () => {
+    const { search, players, told } = bed();
+    // One fault has all the weight: its row and the healthy one are enough.
+    const known = new Float32Array(whole.faults.length);
+    known[17] = 1;
+    search.start(known);
+    players[0]!.play(1);
+    expect(told.at(-1)).toMatchObject({ enough: false });
+    players[1]!.play(2);
+    expect(told.at(-1)).toMatchObject({ enough: true, done: 2 });
+    const { sofar } = told.at(-1) as Extract<Making, { state: 'working' }>;
+    const place = whole.rowOf[17]! * whole.nets.length;
+    expect(sofar?.ohms[place]).toBe(whole.ohms[place]);
+  });
+
+  it('asked for twice it is made once', () => {
+    const { search, players } = bed();
+    search.start();
+    search.start();
+    expect(players).toHaveLength(playerCount);
+  });
+
+  it('cancelled it stops, tells nothing more, and can be made again', async () => {
+    const one = bed();
+    one.search.start();
+    const [first, second] = one.players;
+    first!.play();
+    one.search.cancel();
+    expect(stateOf(one)).toBe('none');
+    expect([first!.ended, second!.ended]).toEqual([true, true]);
+    const count = one.told.length;
+    first!.play();
+    first!.finish();
+    second!.finish();
+    await settled();
+    expect(one.told).toHaveLength(count);
+    one.search.start();
+    one.players.slice(2).forEach((player) => player.finish());
+    await settled();
+    expect(stateOf(one)).toBe('ready');
+  });
+
+  it('a player that fails is said with why, and it can be tried again', async () => {
+    const one = bed();
+    one.search.start();
+    one.players[1]!.fail('out of memory');
+    await settled();
+    expect(one.told.at(-1)).toEqual({ state: 'failed', because: 'out of memory' });
+    expect(one.players.every((player) => player.ended)).toBe(true);
+    expect(one.kept).toEqual([]);
+    one.search.start();
+    expect(stateOf(one)).toBe('working');
+  });
+});
+
+describe('a dictionary that is found', () => {
+  it('before it is made, is not made at all', async () => {
+    const one = bed();
+    await one.find(whole);
+    expect(one.told).toEqual([{ state: 'ready', dictionary: whole }]);
+    one.search.start();
+    one.search.cancel();
+    expect(one.players).toEqual([]);
+    expect(one.told).toHaveLength(1);
+  });
+
+  it('while it is made, stops the making', async () => {
+    const one = bed();
+    one.search.start();
+    one.players[0]!.play();
+    await one.find(whole);
+    expect(one.told.at(-1)).toEqual({ state: 'ready', dictionary: whole });
+    expect(one.players.every((player) => player.ended)).toBe(true);
+    const count = one.told.length;
+    one.players.forEach((player) => player.finish());
+    await settled();
+    expect(one.told).toHaveLength(count);
+    expect(one.kept).toEqual([]);
+  });
+
+  it('after it was made, changes nothing', async () => {
+    const one = bed();
+    one.search.start();
+    one.players.forEach((player) => player.finish());
+    await settled();
+    const made = one.told.at(-1);
+    await one.find(whole);
+    expect(one.told.at(-1)).toBe(made);
+  });
+
+  it('when nobody looks any more, is told to nobody', async () => {
+    const one = bed();
+    one.search.start();
+    one.search.end();
+    expect(one.players.every((player) => player.ended)).toBe(true);
+    const count = one.told.length;
+    await one.find(whole);
+    one.players.forEach((player) => player.finish());
+    await settled();
+    one.search.start();
+    expect(one.told).toHaveLength(count);
+    expect(one.players).toHaveLength(playerCount);
+  });
+
+  it('and cannot be read, is said, and made all the same', async () => {
+    const one = bed();
+    await one.find('unreadable');
+    expect([one.unreadable, one.told.length]).toEqual([1, 0]);
+    one.search.start();
+    expect(stateOf(one)).toBe('working');
+  });
+});

@@ -1,0 +1,168 @@
+import { loadSheet } from '@jiko/core/board';
+import { likeliestFirst } from '@jiko/core/diagnosis';
+import {
+  benchSetup,
+  dictionaryKey,
+  outlineDictionary,
+  putRows,
+  type BenchSetup,
+  type Dictionary,
+  type RowsPacket,
+} from '@jiko/core/powerup';
+import type { DictionaryStore } from './dictionary-store.ts';
+
+export type Making =
+  | { state: 'none' }
+  /**
+   * `sofar` is the dictionary with the likeliest faults played, given anew every few seconds; it is
+   * `enough` where little else could still be it.
+   */
+  | {
+      state: 'working';
+      done: number;
+      total: number;
+      sofar: Dictionary | null;
+      enough: boolean;
+    }
+  | { state: 'ready'; dictionary: Dictionary }
+  | { state: 'failed'; because: string };
+
+/** One of several that play a share of the faults each. */
+export interface Player {
+  make(
+    text: string,
+    bench: BenchSetup,
+    order: Int32Array,
+    share: { index: number; of: number },
+    report: (packet: RowsPacket) => void,
+  ): Promise<void>;
+  /** Ends it, whatever it is at. */
+  end(): void;
+}
+
+/** Two cores are had everywhere; more players would leave none for the page. */
+export const playerCount = 2;
+/** First suspects come from the likeliest faults; then they are refined now and then. */
+const firstSnapshotMilliseconds = 900;
+const laterSnapshotMilliseconds = 4000;
+
+/** The dictionary of one sheet on one bench: sought among what is kept, made when asked for. */
+export interface DictionarySearch {
+  /** Makes it, in the order of what each fault has left by `known`; nothing where it is under way or there. */
+  start(known?: Float32Array | null): void;
+  /** Stops making it; it can be started again. */
+  cancel(): void;
+  /** Stops all of it for good: nothing is told any more. */
+  end(): void;
+}
+
+/** What a search is of, and what it works with. */
+export interface Searched {
+  sheet: { id: string; hash: string; text: string };
+  bench: BenchSetup;
+  store: DictionaryStore;
+  newPlayer: () => Player;
+  /** How it stands, as often as that changes. */
+  tell: (making: Making) => void;
+  /** What another browser made cannot be read. */
+  tellUnreadable: () => void;
+  /** Milliseconds by a clock that only goes forward. */
+  now: () => number;
+}
+
+export function searchDictionary(searched: Searched): DictionarySearch {
+  const { sheet, bench, store, newPlayer, tell, tellUnreadable, now } = searched;
+  const loaded = loadSheet(sheet.text);
+  let players: readonly Player[] = [];
+  let isOver = !loaded.ok;
+  let isThere = false;
+
+  const stop = (): void => {
+    players.forEach((one) => one.end());
+    players = [];
+  };
+
+  if (loaded.ok)
+    void store.find(dictionaryKey(loaded.value, benchSetup(loaded.value, bench))).then((found) => {
+      if (isOver || isThere || !found) return;
+      if (found === 'unreadable') {
+        tellUnreadable();
+        return;
+      }
+      // It arrived from elsewhere: nothing is to be made any more.
+      stop();
+      isThere = true;
+      tell({ state: 'ready', dictionary: found });
+    });
+
+  const start = (known: Float32Array | null = null): void => {
+    if (isOver || isThere || !loaded.ok || players.length > 0) return;
+    const { dictionary } = outlineDictionary(loaded.value, benchSetup(loaded.value, bench));
+    const { order, enough } = likeliestFirst(loaded.value, dictionary, known);
+    const first = order.subarray(0, enough);
+    const made = Array.from({ length: playerCount }, newPlayer);
+    players = made;
+    const isCurrent = (): boolean => players === made;
+    const played = new Set<number>();
+    const began = now();
+    let shown: Dictionary | null = null;
+    let shownAt = -Infinity;
+    let isEnough = false;
+    const working = (): void => {
+      const at = now();
+      const wait = shown ? laterSnapshotMilliseconds : firstSnapshotMilliseconds;
+      const isEnoughNow = !isEnough && first.every((row) => played.has(row));
+      isEnough ||= isEnoughNow;
+      if (isEnoughNow || (played.size > 1 && at - Math.max(began, shownAt) > wait)) {
+        // A copy: the worker that weighs takes it over as it is now.
+        shown = { ...dictionary, key: `${dictionary.key} ${played.size}` };
+        shownAt = at;
+      }
+      tell({
+        state: 'working',
+        done: played.size,
+        total: dictionary.rows,
+        sofar: shown,
+        enough: isEnough,
+      });
+    };
+    tell({ state: 'working', done: 0, total: dictionary.rows, sofar: null, enough: false });
+    const shares = made.map((one, index) =>
+      one.make(sheet.text, bench, order, { index, of: made.length }, (packet) => {
+        if (!isCurrent()) return;
+        putRows(dictionary, packet);
+        packet.rows.forEach((row) => played.add(row));
+        working();
+      }),
+    );
+    Promise.all(shares)
+      .then(
+        () => {
+          if (!isCurrent()) return;
+          isThere = true;
+          tell({ state: 'ready', dictionary });
+          const of = { board: sheet.id, hash: sheet.hash, bench: JSON.stringify(bench) };
+          void store.keep(dictionary, of);
+        },
+        (error: unknown) => {
+          if (isCurrent()) tell({ state: 'failed', because: (error as Error).message });
+        },
+      )
+      .finally(() => {
+        if (isCurrent()) stop();
+      });
+  };
+
+  return {
+    start,
+    cancel: () => {
+      if (isOver || isThere) return;
+      stop();
+      tell({ state: 'none' });
+    },
+    end: () => {
+      isOver = true;
+      stop();
+    },
+  };
+}
