@@ -8,6 +8,7 @@ import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
 import type { DiagnosisWorker } from '../workers/diagnosis.worker.ts';
 import { makeDesk, type OtherBench } from './diagnosis-desk.ts';
 import { useDictionary, type Making } from './dictionaries.ts';
+import type { Left } from './dictionary-search.ts';
 
 let worker: Remote<DiagnosisWorker> | null = null;
 const desk = makeDesk(
@@ -27,7 +28,7 @@ const benchKey = (sheet: BoardDetail | undefined, bench: BenchSetup): string =>
 function useMade(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
-  known: RefObject<Float32Array | null>,
+  left: RefObject<Left | null>,
 ): {
   making: Making;
   note: string | null;
@@ -38,9 +39,9 @@ function useMade(
   const { making, note, start } = useDictionary(sheet, bench);
   useEffect(() => {
     if (making.state !== 'none' || !sheet) return;
-    const soon = setTimeout(() => start(known.current), 400);
+    const soon = setTimeout(() => start(left.current), 400);
     return () => clearTimeout(soon);
-  }, [making.state, sheet, start, known]);
+  }, [making.state, sheet, start, left]);
   const whole = making.state === 'ready' ? making.dictionary : null;
   // The likeliest faults are played first: what is there by then says something already.
   const sofar = whole ?? (making.state === 'working' ? making.sofar : null);
@@ -83,8 +84,8 @@ export function useDiagnosis(
   /** What stands here is of before the last reading. */
   isWeighing: boolean;
 } {
-  const known = useRef<Float32Array | null>(null);
-  const { making, note, whole, sofar } = useMade(sheet, bench, known);
+  const left = useRef<Left | null>(null);
+  const { making, note, whole, sofar } = useMade(sheet, bench, left);
   const here = benchKey(sheet, bench);
   // The plays a question is asked of. While one is open no newer ones are taken: on a slow machine the
   // answers would never be of what is asked.
@@ -103,6 +104,7 @@ export function useDiagnosis(
     ],
     queryFn: async () => ({
       bench: here,
+      faults: (dictionary as Dictionary).faults,
       diagnosis: await desk.diagnose(
         { sheet: sheet as BoardDetail, bench, dictionary: dictionary as Dictionary },
         others,
@@ -119,10 +121,10 @@ export function useDiagnosis(
     setTaken({ bench: here, dictionary: sofar });
   // What stood for another bench says nothing of this one.
   const found = query.data?.bench === here ? query.data.diagnosis : null;
-  const byFault = query.data?.diagnosis.byFault ?? null;
+  const weighed = query.data;
   useEffect(() => {
-    known.current = byFault;
-  }, [byFault]);
+    left.current = weighed ? { faults: weighed.faults, byFault: weighed.diagnosis.byFault } : null;
+  }, [weighed]);
   const asked =
     dictionary && !query.isPlaceholderData
       ? (found?.unused.find((one) => one.bench !== null)?.bench ?? null)
@@ -137,7 +139,7 @@ export function useDiagnosis(
       attached: wanted?.attached ?? [],
       lifted: wanted?.lifted ?? [],
     },
-    known,
+    left,
   );
   const enough = other.enough;
   const isSame = (one: OtherBench): boolean => JSON.stringify(one.bench) === JSON.stringify(wanted);

@@ -7,6 +7,7 @@ import type { DictionaryWorker } from '../workers/dictionary.worker.ts';
 import {
   searchDictionary,
   type DictionarySearch,
+  type Left,
   type Making,
   type Player,
 } from './dictionary-search.ts';
@@ -51,7 +52,7 @@ function newPlayer(): Player {
 
 /**
  * The fault dictionary of a sheet on a bench: taken from what is kept, or made when `start` is called,
- * in the order of what each fault has left by `known`, where something is known.
+ * what is left of a fault first, where faults were weighed before.
  */
 export function useDictionary(
   sheet: BoardDetail | undefined,
@@ -60,7 +61,7 @@ export function useDictionary(
   making: Making;
   /** What is to be said of it besides. */
   note: string | null;
-  start: (known?: Float32Array | null) => void;
+  start: (left?: Left | null) => void;
   cancel: () => void;
 } {
   const benchText = JSON.stringify(bench);
@@ -91,10 +92,7 @@ export function useDictionary(
     };
   }, [sheet, benchText, subject]);
 
-  const start = useCallback(
-    (known: Float32Array | null = null) => search.current?.start(known),
-    [],
-  );
+  const start = useCallback((left: Left | null = null) => search.current?.start(left), []);
   const cancel = useCallback(() => search.current?.cancel(), []);
 
   const making: Making = last.subject === subject ? last.making : { state: 'none' };

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { loadSheet } from '@jiko/core/board';
+import { loadSheet, type Board } from '@jiko/core/board';
+import { faultName } from '@jiko/core/faults';
 import {
   benchSetup,
   makeDictionary,
@@ -21,9 +22,12 @@ import {
 import type { DictionaryStore } from './dictionary-store.ts';
 
 const text = readFileSync(new URL('../../../../sheets/wren-5.yaml', import.meta.url), 'utf8');
-const loaded = loadSheet(text);
-if (!loaded.ok) throw new Error('the sheet does not load');
-const board = loaded.value;
+const boardOf = (sheetText: string): Board => {
+  const loaded = loadSheet(sheetText);
+  if (!loaded.ok) throw new Error('the sheet does not load');
+  return loaded.value;
+};
+const board = boardOf(text);
 const bench: BenchSetup = { source: board.sources[0]!.id, attached: [], lifted: [] };
 const sheet = { id: board.id, hash: board.hash, text };
 const whole = wholeDictionary(board, benchSetup(board, bench));
@@ -31,6 +35,8 @@ const whole = wholeDictionary(board, benchSetup(board, bench));
 /** A player that plays its share when it is told to, so many rows at a time. */
 interface ByHand extends Player {
   ended: boolean;
+  /** Rows in the order it was asked to play them. */
+  order: number[];
   play(rows?: number): void;
   finish(): void;
   fail(because: string): void;
@@ -42,9 +48,11 @@ function byHand(): ByHand {
   let settle = { done: (): void => undefined, fail: (_: Error): void => undefined };
   const player: ByHand = {
     ended: false,
+    order: [],
     make(sheetText, setup, order, share, tell) {
-      expect([sheetText, setup]).toEqual([text, bench]);
-      const making = makeDictionary(board, benchSetup(board, setup), usualMeter, { order, share });
+      const on = boardOf(sheetText);
+      player.order = [...order];
+      const making = makeDictionary(on, benchSetup(on, setup), usualMeter, { order, share });
       report = tell;
       next = (count) => {
         const rows: number[] = [];
@@ -83,12 +91,12 @@ interface Bed {
   find(found: Dictionary | 'unreadable' | null): Promise<void>;
 }
 
-function bed(): Bed {
+function bed(of = sheet, key = whole.key): Bed {
   let answer: (found: Dictionary | 'unreadable' | null) => void = () => undefined;
   const found = new Promise<Dictionary | 'unreadable' | null>((done) => (answer = done));
   const store: DictionaryStore = {
-    find: (key) => {
-      expect(key).toBe(whole.key);
+    find: (asked) => {
+      expect(asked).toBe(key);
       return found;
     },
     keep: (dictionary) => Promise.resolve(void one.kept.push(dictionary)),
@@ -106,7 +114,7 @@ function bed(): Bed {
     search: null as never,
   };
   one.search = searchDictionary({
-    sheet,
+    sheet: of,
     bench,
     store,
     newPlayer: () => {
@@ -173,9 +181,9 @@ describe('making a dictionary', () => {
   it('with something known, it is enough when all that could still be it is played', () => {
     const { search, players, told } = bed();
     // One fault has all the weight: its row and the healthy one are enough.
-    const known = new Float32Array(whole.faults.length);
-    known[17] = 1;
-    search.start(known);
+    const byFault = new Float32Array(whole.faults.length);
+    byFault[17] = 1;
+    search.start({ faults: whole.faults, byFault });
     players[0]!.play(1);
     expect(told.at(-1)).toMatchObject({ enough: false });
     players[1]!.play(2);
@@ -183,6 +191,27 @@ describe('making a dictionary', () => {
     const { sofar } = told.at(-1) as Extract<Making, { state: 'working' }>;
     const place = whole.rowOf[17]! * whole.nets.length;
     expect(sofar?.ohms[place]).toBe(whole.ohms[place]);
+  });
+
+  it('after a change of the sheet, what was left of a fault goes along by its name', () => {
+    // One more resistor, drawn before all others, moves every fault to another place.
+    const longer = text.replace(
+      /^ {2}R1: /m,
+      '  R0: { kind: resistor, pins: [3V3, PG33], value: 47k }\n  R1: ',
+    );
+    const changed = boardOf(longer);
+    const plays = wholeDictionary(changed, benchSetup(changed, bench));
+    const rowOf = (name: string): number =>
+      plays.rowOf[plays.faults.findIndex((one) => faultName(one) === name)]!;
+    const byFault = new Float32Array(whole.faults.length);
+    byFault[whole.faults.findIndex((one) => faultName(one) === 'U3 dead')] = 0.9;
+    byFault[whole.faults.findIndex((one) => faultName(one) === 'R3 open')] = 0.05;
+    const { search, players } = bed({ id: sheet.id, hash: changed.hash, text: longer }, plays.key);
+    search.start({ faults: whole.faults, byFault });
+    // The healthy board first; then by what was left; what is new before what was ruled out.
+    expect(players[0]!.order.slice(0, 3)).toEqual([0, rowOf('U3 dead'), rowOf('R3 open')]);
+    const placeOf = (name: string): number => players[0]!.order.indexOf(rowOf(name));
+    expect(placeOf('R0 open')).toBeLessThan(placeOf('U2 dead'));
   });
 
   it('asked for twice it is made once', () => {

@@ -1,4 +1,5 @@
 import { loadSheet } from '@jiko/core/board';
+import { faultKey, type Fault } from '@jiko/core/faults';
 import { likeliestFirst } from '@jiko/core/diagnosis';
 import {
   benchSetup,
@@ -46,10 +47,16 @@ export const playerCount = 2;
 const firstSnapshotMilliseconds = 900;
 const laterSnapshotMilliseconds = 4000;
 
+/** What was left of each fault when it was last weighed: on another bench, or by another version of the sheet. */
+export interface Left {
+  faults: readonly Fault[];
+  byFault: Float32Array;
+}
+
 /** The dictionary of one sheet on one bench: sought among what is kept, made when asked for. */
 export interface DictionarySearch {
-  /** Makes it, in the order of what each fault has left by `known`; nothing where it is under way or there. */
-  start(known?: Float32Array | null): void;
+  /** Makes it, what is left of a fault first; nothing where it is under way or there. */
+  start(left?: Left | null): void;
   /** Stops making it; it can be started again. */
   cancel(): void;
   /** Stops all of it for good: nothing is told any more. */
@@ -95,10 +102,14 @@ export function searchDictionary(searched: Searched): DictionarySearch {
       tell({ state: 'ready', dictionary: found });
     });
 
-  const start = (known: Float32Array | null = null): void => {
+  const start = (left: Left | null = null): void => {
     if (isOver || isThere || !loaded.ok || players.length > 0) return;
     const { dictionary } = outlineDictionary(loaded.value, benchSetup(loaded.value, bench));
-    const { order, enough } = likeliestFirst(loaded.value, dictionary, known);
+    const { order, enough } = likeliestFirst(
+      loaded.value,
+      dictionary,
+      left && leftOf(dictionary.faults, left),
+    );
     const first = order.subarray(0, enough);
     const made = Array.from({ length: playerCount }, newPlayer);
     players = made;
@@ -165,4 +176,12 @@ export function searchDictionary(searched: Searched): DictionarySearch {
       stop();
     },
   };
+}
+
+/** By fault of another list: a change of the sheet moves their places, not their names. */
+function leftOf(faults: readonly Fault[], left: Left): Float32Array {
+  if (faults === left.faults) return left.byFault;
+  const byKey = new Map(left.faults.map((fault, at) => [faultKey(fault), left.byFault[at]!]));
+  // What is new may be it as well as any other.
+  return Float32Array.from(faults, (fault) => byKey.get(faultKey(fault)) ?? 1 / faults.length);
 }
