@@ -232,7 +232,7 @@ const text = [
   '',
   `Made by \`npm run bench\` on ${cpus().length} cores, Node.js ${process.versions.node}. Times differ from machine to machine; ratios were taken within one run.`,
   '',
-  'Sheets used while working: Cairn 14, Fell 13, Beck mini, Heron 15, Otter 14, Wren 5, Old Fold. Sheets that were only measured, at the end: Lark 11, Ridge Station, Tarn Duo, Scree LP. Hidden faults are drawn evenly from the list, so that what is rare is met as often as what is common; or, where it says so, as they happen: by the guesses the diagnosis itself starts from, each way of failing and each part more or less often than guessed, by twice as much in a third of them. Known beforehand are the draw at the source and whether it goes off by itself.',
+  'Sheets used while working: Cairn 14, Fell 13, Beck mini, Heron 15, Otter 14, Wren 5, Old Fold. Sheets that were only measured, at the end: Lark 11, Ridge Station, Tarn Duo, Scree LP. Hidden faults are drawn evenly from the list, so that what is rare is met as often as what is common; or, where it says so, as they happen: by the guesses the diagnosis itself starts from, each way of failing and each part more or less often than guessed, by twice as much in a third of them. Known beforehand are the draw at the source and whether it goes off by itself. A run takes every reading that Trace asks for, until none tells a tenth of a bit any more; what then stands above 95 % is what it was sure of. (Until 27 November 2026 a run ended as soon as 95 % was passed: figures of before are not comparable one to one.)',
   '',
   '| figure | aim | measured |',
   '| --- | --- | --- |',

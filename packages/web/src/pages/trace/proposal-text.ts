@@ -2,7 +2,7 @@ import type { Outcome, Proposal } from '@jiko/core/diagnosis';
 import { formatOhms, formatVolts } from '@jiko/core/units';
 
 export function percent(share: number): string {
-  if (share > 0.995) return '> 99 %';
+  if (share >= 0.995) return '> 99 %';
   if (share > 0 && share < 0.005) return '< 1 %';
   return `${Math.round(share * 100)} %`;
 }

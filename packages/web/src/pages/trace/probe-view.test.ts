@@ -1,0 +1,222 @@
+import { describe, expect, it } from 'vitest';
+import { loadSheet, type GoalId, type NetId, type PartRef } from '@jiko/core/board';
+import type { Outcome, Proposal } from '@jiko/core/diagnosis';
+import { studyHealthyBoard } from '@jiko/core/powerup';
+import { plainJob, plainReading } from '@jiko/core/practice';
+import type { Mode, Phase } from '@jiko/core/readings';
+import { traceJob, type Trace } from '@jiko/core/trace';
+import beckText from '../../../../../sheets/beck-mini.yaml?raw';
+import { lastRead, readText } from '../../widgets/last-read.ts';
+import type { ProbeView } from './probe-card.tsx';
+import { outcomeText, percent } from './proposal-text.ts';
+import { echoOf, mismatch, viewOf, viewOfProposal } from './probe-view.ts';
+
+// What the card of the next probe says, and when it refuses a reading: with a source on no ohms are
+// taken, and nothing typed is counted in a phase it was not read in.
+
+const loaded = loadSheet(beckText);
+if (!loaded.ok) throw new Error('the sheet does not load');
+const healthy = studyHealthyBoard(loaded.value);
+const net = (name: string): NetId => name as NetId;
+const read = (name: string, mode: 'volts' | 'ohms' | 'diode', phase: Phase, value: number) => ({
+  type: 'reading',
+  reading: plainReading(net(name), mode, phase, { kind: 'number', value, trend: 'steady' }),
+  supersedes: [],
+});
+const traceOf = (...bodies: unknown[]): Trace =>
+  traceJob(healthy, plainJob(...bodies), 'boots' as GoalId);
+const fresh = traceOf();
+const own = (name: string, mode: Mode, more: object = {}) => ({
+  net: net(name),
+  pin: null,
+  reference: null,
+  mode,
+  supersedes: [],
+  ...more,
+});
+const viewed = (name: string, mode: Mode, phase: Phase, more: object = {}): ProbeView =>
+  viewOf(healthy, fresh, own(name, mode, more), phase)!;
+
+describe('the card', () => {
+  it('shows what the walk asks next, and why', () => {
+    const view = viewOf(healthy, fresh, null, 'standby')!;
+    expect(view).toMatchObject({ net: '12V_IN', mode: 'volts', phase: 'standby', own: false });
+    expect(view.why).toContain('12 V input');
+    expect(view.expectation).toEqual(healthy.expect(net('12V_IN'), 'volts', 'standby'));
+  });
+
+  it('shows a point of the technician as it is, in the phase of the strip', () => {
+    expect(viewed('VCORE', 'ohms', 'cold')).toMatchObject({
+      net: 'VCORE',
+      own: true,
+      why: '',
+      mode: 'ohms',
+      phase: 'cold',
+    });
+  });
+
+  it('names a pin at the pin itself', () => {
+    const view = viewed('3V3_SB', 'volts', 'standby', { pin: { part: 'U1', pin: 'VCC' } });
+    expect(view.place).toContain('U1, pin VCC');
+    expect(view.place).toContain('at the pin itself');
+  });
+
+  it('says across a part what the play has there, and cold that it goes through the part', () => {
+    const across = { reference: net('SB_PG') };
+    expect(viewed('3V3_SB', 'volts', 'standby', across).expectation).toEqual({
+      kind: 'unknown',
+      because: 'about 0 V',
+    });
+    expect(viewed('3V3_SB', 'ohms', 'cold', across).expectation).toEqual({
+      kind: 'unknown',
+      because: 'through the part, unless it is open',
+    });
+  });
+
+  it('shows nothing where nothing is left to read', () => {
+    expect(viewOf(healthy, { ...fresh, next: null }, null, 'standby')).toBeNull();
+  });
+});
+
+describe('when a reading may not be taken', () => {
+  it.each([
+    // Ohms and diode-mode: source off, always.
+    ['ohms', 'standby', 'taken with the source off'],
+    ['diode', 'run', 'taken with the source off'],
+    ['ohms', 'cold', null],
+    ['diode', 'cold', null],
+    // Volts: not while the strip says that nothing is on.
+    ['volts', 'cold', 'set what the board is doing'],
+    ['volts', 'standby', null],
+    ['volts', 'run', null],
+  ] as const)('a point of ones own, %s in %s', (mode, phase, said) => {
+    const why = mismatch(viewed('VCORE', mode, phase), phase);
+    if (said === null) expect(why).toBeNull();
+    else expect(why).toContain(said);
+  });
+
+  it.each([
+    // What is read after the press may be read in any phase after it, and not before.
+    ['trying', 'standby', 'read after the press'],
+    ['trying', 'run', null],
+    ['trying', 'pressed', null],
+    ['run', 'trying', null],
+    ['standby', 'run', null],
+    ['standby', 'cold', 'this is read in standby'],
+  ] as const)('a point asked for in %s, with the strip on %s', (wanted, actual, said) => {
+    const view = { ...viewed('VCORE', 'volts', wanted), own: false };
+    const why = mismatch(view, actual);
+    if (said === null) expect(why).toBeNull();
+    else expect(why).toContain(said);
+  });
+});
+
+describe('the line below the entry', () => {
+  const volts = viewed('VCORE', 'volts', 'run');
+  it('says how to type while nothing is typed, and what is in the way', () => {
+    expect(echoOf('', volts, 'run')).toMatchObject({ kind: 'hint' });
+    expect(echoOf(' ', volts, 'cold')).toMatchObject({ kind: 'trouble' });
+    expect(echoOf('1.2', null, 'run')).toMatchObject({ kind: 'hint' });
+  });
+  it.each([
+    ['0.92', 'understood', '0.92 V'],
+    ['920m', 'understood', '0.92 V'],
+    ['0.2/0.6', 'understood', '0.2 V'],
+    ['abc', 'trouble', 'abc'],
+    ['4000', 'trouble', '4000'],
+  ])('%s', (text, kind, said) => {
+    const echo = echoOf(text, volts, 'run');
+    expect(echo.kind).toBe(kind);
+    expect(echo.text).toContain(said);
+  });
+});
+
+describe('what a proposal says', () => {
+  const outcome = (more: Partial<Outcome> = {}): Outcome => ({
+    low: 1.2,
+    high: 1.2,
+    probability: 0.6,
+    isHealthy: true,
+    classes: [0],
+    ...more,
+  });
+  const proposal = (more: Partial<Proposal> = {}): Proposal => ({
+    net: net('VCORE'),
+    reference: null,
+    across: null,
+    mode: 'volts',
+    phase: 'trying',
+    place: { text: 'C12', side: 'top' } as Proposal['place'],
+    isRepeat: false,
+    gainBits: 0.84,
+    seconds: 26,
+    outcomes: [outcome(), outcome(), outcome(), outcome()],
+    ...more,
+  });
+  const titles = ['R1 open', 'U2 dead', 'Low resistance on VCORE'];
+
+  it.each([
+    [outcome(), 'about 1.2 V, as it should be (60 %): R1 open'],
+    [
+      outcome({ low: 0, high: 0.04, isHealthy: false, probability: 0.004, classes: [1, 0] }),
+      '0 V to 0.04 V (< 1 %): U2 dead or R1 open',
+    ],
+    [
+      outcome({ low: Infinity, high: Infinity, isHealthy: false, classes: [0, 1, 2] }),
+      'about OL (60 %): R1 open or U2 dead or 1 more',
+    ],
+  ])('%#', (one, text) => {
+    expect(outcomeText(proposal(), one, titles)).toBe(text);
+  });
+
+  it.each([
+    [1, '> 99 %'],
+    [0.996, '> 99 %'],
+    [0.995, '> 99 %'],
+    [0.994, '99 %'],
+    [0.5, '50 %'],
+    [0.005, '1 %'],
+    [0.0049, '< 1 %'],
+    [0, '0 %'],
+  ])('a share of %f is %s', (share, text) => {
+    // Nothing is ever said to be certain.
+    expect(percent(share)).toBe(text);
+  });
+
+  const view = (more: Partial<Proposal>, finding: unknown = null): ProbeView =>
+    viewOfProposal(healthy, proposal(more), { classTitles: titles } as never, finding as never);
+
+  it('shows three outcomes at most, its gain, and where the leads go', () => {
+    expect(view({}).outcomes).toHaveLength(3);
+    expect(view({}).why).toBe('Tells most for its time: 0.8 bit in 26 s');
+    expect(view({}).place).toBe('C12');
+    expect(view({ across: 'R7' as PartRef }).place).toBe('R7, from end to end');
+  });
+
+  it('says why it is asked again, and what was seen there', () => {
+    expect(view({ isRepeat: true }).why).toContain('read once more');
+    expect(view({}, { part: 'C12', kind: 'burnt' }).why).toMatch(/^C12: burnt seen there/);
+    expect(view({}, { part: null, kind: 'smelt-burnt' }).why).toMatch(/^The board: /);
+  });
+});
+
+describe('what stands for a net on the picture', () => {
+  const trace = traceOf(
+    read('VCORE', 'diode', 'cold', 0.06),
+    read('VCORE', 'ohms', 'cold', 12),
+    read('5V_SB', 'diode', 'cold', 0.45),
+    read('5V_SB', 'volts', 'standby', 5.02),
+    read('5V_SB', 'ohms', 'cold', 800),
+  );
+  it.each([
+    ['5V_SB', '5.02 V'],
+    ['VCORE', '12 Ω'],
+  ])('of %s: volts before ohms before its junction', (name, text) => {
+    expect(readText(lastRead(trace, name)!)).toBe(text);
+  });
+  it('a junction is said to be one, and an unread net has nothing', () => {
+    const junction = traceOf(read('VCORE', 'diode', 'cold', 0.06));
+    expect(readText(lastRead(junction, 'VCORE')!)).toMatch(/ diode$/);
+    expect(lastRead(trace, '3V3_SB')).toBeUndefined();
+  });
+});
