@@ -1,7 +1,7 @@
 import type { Board, StageId } from '../board/index.ts';
 import { priorWeight, type Diagnosis } from '../diagnosis/index.ts';
 import { outcomeOf, type Dictionary, type OrderedStage } from '../powerup/index.ts';
-import { formatAmps } from '../units/index.ts';
+import { formatAmps, formatChance } from '../units/index.ts';
 
 /** Amps as most boards that stop there draw them: the middle four fifths, and the median. */
 export interface AmpsRange {
@@ -98,8 +98,7 @@ export function drawMeaning(
   const before = stages.slice(0, first).filter((one) => path.includes(one));
   const after = before.at(-1)?.stage.title ?? null;
   const stops = named.map(({ stage, probability }) => ({ title: titleOf(stage), probability }));
-  const share = (probability: number): string => `${Math.round(probability * 100)} %`;
-  const list = stops.map((one) => `${one.title} (${share(one.probability)})`);
+  const list = stops.map((one) => `${one.title} (${formatChance(one.probability)})`);
   const where = list.length > 1 ? `${list.slice(0, -1).join(', ')} or ${list.at(-1)}` : list[0];
   return {
     after,

@@ -12,7 +12,7 @@ import {
   type Grade,
 } from '../repair/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
-import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
+import { formatAmps, formatChance, formatOhms, formatVolts } from '../units/index.ts';
 import {
   deriveJob,
   failureTexts,
@@ -118,7 +118,7 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
     ),
     excluded: excludedBy(trace),
     left: (cause?.left ?? []).map(
-      (one) => `${one.title}, ${Math.round(one.probability * 100)} %: ${one.separate}`,
+      (one) => `${one.title}, ${formatChance(one.probability)}: ${one.separate}`,
     ),
     retest: retest.points
       .filter((one) => one.after !== null)

@@ -2,6 +2,7 @@ export {
   parseQuantity,
   quantityTroubleText,
   formatQuantity,
+  formatChance,
   formatVolts,
   formatOhms,
   formatAmps,

@@ -1,6 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { formatQuantity, parseQuantity, quantityTroubleText, type Unit } from './index.ts';
+import {
+  formatChance,
+  formatQuantity,
+  parseQuantity,
+  quantityTroubleText,
+  type Unit,
+} from './index.ts';
 
 const value = (text: string, unit: Unit): number => {
   const parsed = parseQuantity(text, unit);
@@ -130,5 +136,19 @@ describe('written quantities', () => {
         expect(parseQuantity(`${a},${b}`, 'volts')).toEqual(parseQuantity(`${a}.${b}`, 'volts'));
       }),
     );
+  });
+});
+
+describe('a chance in words', () => {
+  it.each([
+    [1, '> 99 %'],
+    [0.995, '> 99 %'],
+    [0.9949, '99 %'],
+    [0.5, '50 %'],
+    [0.005, '1 %'],
+    [0.0049, '< 1 %'],
+    [0, '0 %'],
+  ])('%f is %s', (share, text) => {
+    expect(formatChance(share)).toBe(text);
   });
 });

@@ -133,6 +133,13 @@ const symbols: Record<Unit, string> = {
   henries: 'H',
 };
 
+/** A chance (0 to 1) in per cent. Nothing is ever said to be certain, and nothing that stands to be out of it. */
+export function formatChance(share: number): string {
+  if (share >= 0.995) return '> 99 %';
+  if (share > 0 && share < 0.005) return '< 1 %';
+  return `${Math.round(share * 100)} %`;
+}
+
 /**
  * Writes a quantity the way a bench meter would: 1.79 V, 33 kΩ, 250 mA, 12 ms. Volts stay in volts
  * down to 1 mV, since that is how they are spoken of. Rounds to `digits` significant digits.

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api } from '@jiko/contract';
 import type { FindingEffect } from '@jiko/core/prepare';
 import type { EventInput, Found } from '@jiko/core/record';
+import { formatChance } from '@jiko/core/units';
 import { FindingShape, findingText } from './finding-mark.tsx';
 
 /** What was seen, by what it could do to the fault at hand; each can be cleared as harmless. */
@@ -102,7 +103,7 @@ function Row({
         >
           <strong>{body.part ?? 'A spot'}</strong> {findingText[body.kind]}
           {suspicion !== null && !byDesign && suspicion > 0.005 && (
-            <span className="share mono"> {Math.round(suspicion * 100)} %</span>
+            <span className="share mono"> {formatChance(suspicion)}</span>
           )}
         </button>
         <div>{text}</div>

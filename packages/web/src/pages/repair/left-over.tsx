@@ -3,6 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { evidenceOf } from '@jiko/core/diagnosis';
 import type { Board } from '@jiko/core/board';
 import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
+import { formatChance } from '@jiko/core/units';
 import type { BenchState } from '../../data/bench-state.ts';
 import { useDiagnosis } from '../../data/diagnosis.ts';
 import { useHabits } from '../../data/habits.ts';
@@ -62,7 +63,7 @@ export function LeftOver({
         <ul>
           {left.map((one) => (
             <li key={one.title}>
-              <span className="mono">{Math.round(one.probability * 100)} %</span> {one.title}
+              <span className="mono">{formatChance(one.probability)}</span> {one.title}
               <div className="quiet">{one.separate}</div>
             </li>
           ))}

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
 import type { EventInput, Job } from '@jiko/core/record';
 import type { Hunt, HuntAction, LiveFeed } from '@jiko/core/short-hunt';
-import { formatAmps, formatOhms, formatVolts } from '@jiko/core/units';
+import { formatAmps, formatChance, formatOhms, formatVolts } from '@jiko/core/units';
 import { DropsForm, FedForm, LiveFeedForm, WarmForm } from './hunt-forms.tsx';
 import { RailMap } from './rail-map.tsx';
 
@@ -109,7 +109,7 @@ export function ShortPanel({
               {action.outcomes.map((one) => (
                 <li key={one.text}>
                   {one.probability < 1 && (
-                    <span className="mono">{Math.round(one.probability * 100)} % </span>
+                    <span className="mono">{formatChance(one.probability)} </span>
                   )}
                   {one.text}
                 </li>
@@ -159,7 +159,7 @@ export function ShortPanel({
             <li key={`${one.name} ${one.net}`} data-part={one.name}>
               <span className="mono">{one.name}</span>
               <span className="bar" style={{ width: `${Math.max(2, one.probability * 100)}%` }} />
-              <span className="percent">{Math.round(one.probability * 100)} %</span>
+              <span className="percent">{formatChance(one.probability)}</span>
               <span className="quiet">{one.take.why || (one.pin ? `pin ${one.pin}` : '')}</span>
             </li>
           ))}

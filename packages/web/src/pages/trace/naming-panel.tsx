@@ -4,6 +4,7 @@ import { netOf, type NetId } from '@jiko/core/board';
 import { namePoint, namingIsSure, type NamingQuestion } from '@jiko/core/naming';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { Job } from '@jiko/core/record';
+import { formatChance } from '@jiko/core/units';
 import type { SheetEditing } from '../../data/sheet-edit.ts';
 import './naming.css';
 
@@ -49,7 +50,7 @@ export function NamingPanel({
       <ol>
         {shown.map((one) => (
           <li key={one.net ?? 'none'}>
-            <span className="share">{Math.round(one.probability * 100)} %</span>
+            <span className="share">{formatChance(one.probability)}</span>
             <span className="mono">{one.net ?? 'none of the sheet'}</span>
             <span className="quiet because">
               {one.net && netOf(board, one.net).title}

@@ -8,7 +8,7 @@ import { traceJob, type Trace } from '@jiko/core/trace';
 import beckText from '../../../../../sheets/beck-mini.yaml?raw';
 import { lastRead, readText } from '../../widgets/last-read.ts';
 import type { ProbeView } from './probe-card.tsx';
-import { outcomeText, percent } from './proposal-text.ts';
+import { outcomeText } from './proposal-text.ts';
 import { echoOf, mismatch, viewOf, viewOfProposal } from './probe-view.ts';
 
 // What the card of the next probe says, and when it refuses a reading: with a source on no ohms are
@@ -167,20 +167,6 @@ describe('what a proposal says', () => {
     ],
   ])('%#', (one, text) => {
     expect(outcomeText(proposal(), one, titles)).toBe(text);
-  });
-
-  it.each([
-    [1, '> 99 %'],
-    [0.996, '> 99 %'],
-    [0.995, '> 99 %'],
-    [0.994, '99 %'],
-    [0.5, '50 %'],
-    [0.005, '1 %'],
-    [0.0049, '< 1 %'],
-    [0, '0 %'],
-  ])('a share of %f is %s', (share, text) => {
-    // Nothing is ever said to be certain.
-    expect(percent(share)).toBe(text);
   });
 
   const view = (more: Partial<Proposal>, finding: unknown = null): ProbeView =>

@@ -1,11 +1,5 @@
 import type { Outcome, Proposal } from '@jiko/core/diagnosis';
-import { formatOhms, formatVolts } from '@jiko/core/units';
-
-export function percent(share: number): string {
-  if (share >= 0.995) return '> 99 %';
-  if (share > 0 && share < 0.005) return '< 1 %';
-  return `${Math.round(share * 100)} %`;
-}
+import { formatChance, formatOhms, formatVolts } from '@jiko/core/units';
 
 const written = (mode: Proposal['mode'], value: number): string =>
   value === Infinity
@@ -26,5 +20,5 @@ export function outcomeText(
   const high = written(proposal.mode, outcome.high);
   const names = outcome.classes.slice(0, 2).map((at) => titles[at] ?? '');
   const more = outcome.classes.length - names.length;
-  return `${low === high ? `about ${low}` : `${low} to ${high}`}${outcome.isHealthy ? ', as it should be' : ''} (${percent(outcome.probability)}): ${names.join(' or ')}${more > 0 ? ` or ${more} more` : ''}`;
+  return `${low === high ? `about ${low}` : `${low} to ${high}`}${outcome.isHealthy ? ', as it should be' : ''} (${formatChance(outcome.probability)}): ${names.join(' or ')}${more > 0 ? ` or ${more} more` : ''}`;
 }

@@ -11,9 +11,10 @@ import {
   type Voice,
 } from '@jiko/core/diagnosis';
 import { type Trace } from '@jiko/core/trace';
+import { formatChance } from '@jiko/core/units';
 import type { Making } from '../../data/dictionaries.ts';
 import type { School } from './school.ts';
-import { outcomeText, percent } from './proposal-text.ts';
+import { outcomeText } from './proposal-text.ts';
 import './suspects.css';
 
 /** Which faults explain all that was read, with why, and the readings that would tell most. */
@@ -94,7 +95,7 @@ export function SuspectsPanel({
                 >
                   <span className="suspect-bar" style={{ width: `${one.probability * 100}%` }} />
                   <span className="suspect-title">{one.title}</span>
-                  <span className="mono">{percent(one.probability)}</span>
+                  <span className="mono">{formatChance(one.probability)}</span>
                 </button>
                 {(open === one.title ||
                   (place === 0 && open === null && one.probability > 0.5)) && (
@@ -104,8 +105,9 @@ export function SuspectsPanel({
             ))}
           </ol>
           <div className="quiet suspects-rest">
-            none of these {percent(diagnosis.none)} · nothing wrong {percent(diagnosis.healthy)}
-            {diagnosis.unplayed > 0.005 && ` · not played yet ${percent(diagnosis.unplayed)}`}
+            none of these {formatChance(diagnosis.none)} · nothing wrong{' '}
+            {formatChance(diagnosis.healthy)}
+            {diagnosis.unplayed > 0.005 && ` · not played yet ${formatChance(diagnosis.unplayed)}`}
           </div>
           {diagnosis.none > leastNoneShown && <Elsewhere diagnosis={diagnosis} />}
           {(diagnosis.next[0]?.gainBits ?? 0) > leastTellingBits && (
@@ -154,11 +156,11 @@ function Regions({ board, diagnosis }: { board: Board; diagnosis: Diagnosis }) {
   return (
     <div className="regions">
       {first.stage !== null && <span className="quiet">stops at </span>}
-      <strong>{title(first.stage)}</strong> {percent(first.probability)}
+      <strong>{title(first.stage)}</strong> {formatChance(first.probability)}
       {second && second.probability > 0.1 && (
         <span className="quiet">
           {' '}
-          or {title(second.stage)} {percent(second.probability)}
+          or {title(second.stage)} {formatChance(second.probability)}
         </span>
       )}
     </div>
@@ -254,7 +256,7 @@ function Actions({ actions }: { actions: readonly BenchAction[] }) {
               <ul>
                 {one.outcomes.map(({ text, probability }) => (
                   <li key={text}>
-                    {text} <span className="quiet">{percent(probability)}</span>
+                    {text} <span className="quiet">{formatChance(probability)}</span>
                   </li>
                 ))}
               </ul>
