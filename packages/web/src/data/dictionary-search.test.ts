@@ -155,7 +155,7 @@ describe('making a dictionary', () => {
     expect(players.every((one) => one.ended)).toBe(true);
   });
 
-  it('what there is so far is shown after a second, and again after four', () => {
+  it('what there is so far is shown after a second, again after four, then after eight', () => {
     const one = bed();
     const sofar = (): Dictionary | null => {
       const last = one.told.at(-1)!;
@@ -175,7 +175,14 @@ describe('making a dictionary', () => {
     one.clock = 5100;
     one.players[1]!.play();
     // The healthy board is played by both.
-    expect(sofar()?.key).toBe(`${whole.key} 39`);
+    const second = sofar();
+    expect(second?.key).toBe(`${whole.key} 39`);
+    one.clock = 13_000;
+    one.players[1]!.play();
+    expect(sofar()).toBe(second);
+    one.clock = 13_200;
+    one.players[1]!.play();
+    expect(sofar()?.key).toBe(`${whole.key} 59`);
   });
 
   it('with something known, it is enough when all that could still be it is played', () => {

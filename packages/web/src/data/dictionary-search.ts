@@ -15,7 +15,7 @@ import type { DictionaryStore } from './dictionary-store.ts';
 export type Making =
   | { state: 'none' }
   /**
-   * `sofar` is the dictionary with the likeliest faults played, given anew every few seconds; it is
+   * `sofar` is the dictionary with the likeliest faults played, given anew now and then; it is
    * `enough` where little else could still be it.
    */
   | {
@@ -43,9 +43,12 @@ export interface Player {
 
 /** Two cores are had everywhere; more players would leave none for the page. */
 export const playerCount = 2;
-/** First suspects come from the likeliest faults; then they are refined now and then. */
+/**
+ * First suspects come from the likeliest faults; then they are refined, at longer and longer intervals:
+ * weighing what is there so far takes its time from the playing.
+ */
 const firstSnapshotMilliseconds = 900;
-const laterSnapshotMilliseconds = 4000;
+const secondSnapshotMilliseconds = 4000;
 
 /** What was left of each fault when it was last weighed: on another bench, or by another version of the sheet. */
 export interface Left {
@@ -119,15 +122,16 @@ export function searchDictionary(searched: Searched): DictionarySearch {
     let shown: Dictionary | null = null;
     let shownAt = -Infinity;
     let isEnough = false;
+    let wait = firstSnapshotMilliseconds;
     const working = (): void => {
       const at = now();
-      const wait = shown ? laterSnapshotMilliseconds : firstSnapshotMilliseconds;
       const isEnoughNow = !isEnough && first.every((row) => played.has(row));
       isEnough ||= isEnoughNow;
       if (isEnoughNow || (played.size > 1 && at - Math.max(began, shownAt) > wait)) {
         // A copy: the worker that weighs takes it over as it is now.
         shown = { ...dictionary, key: `${dictionary.key} ${played.size}` };
         shownAt = at;
+        wait = Math.max(secondSnapshotMilliseconds, 2 * wait);
       }
       tell({
         state: 'working',

@@ -17,7 +17,8 @@ import {
 } from '@jiko/core/powerup';
 
 let diagnoser: Diagnoser | null = null;
-let stops: DrawStop[] = [];
+/** Worked out when somebody asks: plays that are not whole yet are only weighed. */
+let stops: () => DrawStop[] = () => [];
 
 /** Takes over a dictionary; what follows is asked of it. */
 function prepare(text: string, bench: BenchSetup, dictionary: Dictionary): void {
@@ -26,7 +27,8 @@ function prepare(text: string, bench: BenchSetup, dictionary: Dictionary): void 
   const board = loaded.value;
   const setup = benchSetup(board, bench);
   const { stages } = studyHealthyBoard(board, setup);
-  stops = drawStops(board, stages, dictionary);
+  let known: DrawStop[] | null = null;
+  stops = () => (known ??= drawStops(board, stages, dictionary));
   diagnoser = makeDiagnoser(board, stages, dictionary, setup);
 }
 
@@ -41,7 +43,7 @@ function alsoKnow(bench: BenchOf, dictionary: Dictionary): void {
 }
 
 /** What boards draw that stop at each stage. */
-const draws = (): DrawStop[] => stops;
+const draws = (): DrawStop[] => stops();
 
 const worker = { prepare, diagnose, alsoKnow, draws };
 export type DiagnosisWorker = typeof worker;
