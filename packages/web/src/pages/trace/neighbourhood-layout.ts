@@ -40,8 +40,10 @@ export function drawNeighbourhood({ nets, links }: Neighbourhood): Drawing {
     const part = placeOf.get(to) === 'centre' ? `part ${via}` : `part ${via} to ${to}`;
     refs.set(part, via);
     graph.setNode(part, { width: partWidth(via), height: partHeight });
-    graph.setEdge(from, part);
-    graph.setEdge(part, to);
+    // What the centre in its turn gives to what it needs stands left of it all the same.
+    const isBack = placeOf.get(from) === 'centre';
+    graph.setEdge(isBack ? part : from, isBack ? from : part);
+    graph.setEdge(isBack ? to : part, isBack ? part : to);
     lines.set(`${from} ${part}`, { from, to: part, role });
     if (!lines.has(`${part} ${to}`)) lines.set(`${part} ${to}`, { from: part, to, role });
   }
