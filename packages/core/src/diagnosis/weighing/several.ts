@@ -9,7 +9,7 @@ import { faultAt, withSets, type Table } from './table.ts';
 export interface Several {
   /** The single faults and all sets grown so far. */
   table: Table;
-  /** Plays the most promising sets and sizes not played yet; false where nothing changes. */
+  /** Plays the most promising sets and sizes not played yet; false where there is none. */
   grow(weights: Float64Array, logPriors: Float64Array, used: readonly Observation[]): boolean;
 }
 
@@ -46,6 +46,12 @@ export function fitsBadly(weights: Float64Array, used: readonly Observation[]): 
   return conflicts > 0.5;
 }
 
+/** Of a list by row with "none of these" at its end: the single rows, and that end. */
+const singlesOf = ({ singles }: Table, list: Float64Array): Float64Array =>
+  Float64Array.from({ length: singles + 1 }, (_, row) =>
+    row < singles ? list[row]! : list.at(-1)!,
+  );
+
 export function growSeveral(
   base: Table,
   classOf: ArrayLike<number>,
@@ -57,16 +63,17 @@ export function growSeveral(
   const several: Several = {
     table: base,
     grow(weights, logPriors, used) {
+      let [standing, priors] = [weights, logPriors];
       if (several.table.sets.length > mostKept - mostAtATime - mostSizesAtATime) {
         several.table = base;
         known.clear();
         ways.clear();
-        // To be weighed without them first: what is grown hangs on what stands.
-        return true;
+        // What stood without them is where it begins anew.
+        [standing, priors] = [singlesOf(base, weights), singlesOf(base, logPriors)];
       }
       const chosen = [
-        ...sizeCandidates(several.table, weights, logPriors, used, ways),
-        ...candidates(several.table, weights, logPriors, used, known, classOf),
+        ...sizeCandidates(several.table, standing, priors, used, ways),
+        ...candidates(several.table, standing, priors, used, known, classOf),
       ];
       if (chosen.length === 0) return false;
       const { sets } = several.table;
