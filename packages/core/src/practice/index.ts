@@ -4,3 +4,4 @@ export { sharedDictionary } from './shared-dictionary.ts';
 export { plainEvents, plainIntake, plainJob } from './plain-job.ts';
 export { hideShort, type FedBench, type HiddenShort } from './hidden-short.ts';
 export { plainBoard } from './plain-board.ts';
+export { oneOfEach } from './one-of-each.ts';
