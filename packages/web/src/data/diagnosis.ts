@@ -21,6 +21,9 @@ const desk = makeDesk(
 const benchKey = (sheet: BoardDetail | undefined, bench: BenchSetup): string =>
   JSON.stringify([sheet?.hash, bench]);
 
+/** A kept one is found within this, here or on the server beside the bench. */
+const findMilliseconds = 200;
+
 /**
  * Starts making a dictionary a moment after it was not found among the kept ones, in the order of what
  * the last diagnosis left of each fault.
@@ -39,7 +42,7 @@ function useMade(
   const { making, note, start } = useDictionary(sheet, bench);
   useEffect(() => {
     if (making.state !== 'none' || !sheet) return;
-    const soon = setTimeout(() => start(left.current), 400);
+    const soon = setTimeout(() => start(left.current), findMilliseconds);
     return () => clearTimeout(soon);
   }, [making.state, sheet, start, left]);
   const whole = making.state === 'ready' ? making.dictionary : null;

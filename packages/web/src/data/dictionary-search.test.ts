@@ -221,6 +221,29 @@ describe('making a dictionary', () => {
     expect(placeOf('R0 open')).toBeLessThan(placeOf('U2 dead'));
   });
 
+  it('with something known what there is so far is shown at once, then as ever', () => {
+    const one = bed();
+    const keyOf = (): string | undefined => {
+      const last = one.told.at(-1)!;
+      return last.state === 'working' ? last.sofar?.key : undefined;
+    };
+    // Any fault may still be it: it is never enough before all are played.
+    const byFault = new Float32Array(whole.faults.length).fill(1 / whole.faults.length);
+    one.search.start({ faults: whole.faults, byFault });
+    one.clock = 290;
+    one.players[0]!.play();
+    expect(keyOf()).toBeUndefined();
+    one.clock = 310;
+    one.players[0]!.play();
+    expect(keyOf()).toBe(`${whole.key} 20`);
+    one.clock = 4300;
+    one.players[0]!.play();
+    expect(keyOf()).toBe(`${whole.key} 20`);
+    one.clock = 4320;
+    one.players[0]!.play();
+    expect(keyOf()).toBe(`${whole.key} 40`);
+  });
+
   it('asked for twice it is made once', () => {
     const { search, players } = bed();
     search.start();

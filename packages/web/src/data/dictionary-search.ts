@@ -48,6 +48,8 @@ export const playerCount = 2;
  * weighing what is there so far takes its time from the playing.
  */
 const firstSnapshotMilliseconds = 900;
+/** Sooner where it is known what could be it: that is what was played by then. */
+const soonSnapshotMilliseconds = 300;
 const secondSnapshotMilliseconds = 4000;
 
 /** What was left of each fault when it was last weighed: on another bench, or by another version of the sheet. */
@@ -122,7 +124,7 @@ export function searchDictionary(searched: Searched): DictionarySearch {
     let shown: Dictionary | null = null;
     let shownAt = -Infinity;
     let isEnough = false;
-    let wait = firstSnapshotMilliseconds;
+    let wait = left ? soonSnapshotMilliseconds : firstSnapshotMilliseconds;
     const working = (): void => {
       const at = now();
       const isEnoughNow = !isEnough && first.every((row) => played.has(row));

@@ -9,7 +9,8 @@ import {
 } from '@jiko/core/powerup';
 import { usualMeter } from '@jiko/core/readings';
 
-/** Between two reports of rows played. */
+/** Until the first report of rows played, and between two. */
+const firstReportMilliseconds = 150;
 const reportMilliseconds = 500;
 
 /**
@@ -30,15 +31,17 @@ function make(
   const making = makeDictionary(board, setup, usualMeter, { order, share });
   let rows: number[] = [];
   let last = performance.now();
+  let wait = firstReportMilliseconds;
   for (;;) {
     const step = making.next();
     const dictionary = step.done ? step.value : step.value.dictionary;
     if (!step.done && step.value.row !== null) rows.push(step.value.row);
-    const isTime = performance.now() - last > reportMilliseconds;
+    const isTime = performance.now() - last > wait;
     if (rows.length > 0 && (step.done || isTime)) {
       report(takeRows(dictionary, rows));
       rows = [];
       last = performance.now();
+      wait = reportMilliseconds;
     }
     if (step.done) return;
   }
