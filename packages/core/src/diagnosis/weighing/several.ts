@@ -76,7 +76,7 @@ export function growSeveral(
         ...candidates(several.table, standing, priors, used, known, classOf),
       ];
       if (chosen.length === 0) return false;
-      const { sets } = several.table;
+      const { sets, played } = several.table;
       roomy ??= withRoom(base.dictionary, mostKept);
       const rows = base.singles + sets.length;
       for (const [index, { key, faults }] of chosen.entries()) {
@@ -85,7 +85,12 @@ export function growSeveral(
       }
       noteSizes(ways, chosen, rows);
       const grown = { ...roomy, rows: rows + chosen.length };
-      several.table = withSets(base, grown, [...sets, ...chosen.map((one) => one.members)]);
+      several.table = withSets(
+        base,
+        grown,
+        [...sets, ...chosen.map((one) => one.members)],
+        [...played, ...chosen.map((one) => one.faults)],
+      );
       return true;
     },
   };

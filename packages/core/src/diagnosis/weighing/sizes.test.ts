@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest';
 import fold from '../../../../../sheets/old-fold.yaml?raw';
 import mini from '../../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
-import { parseFault, withFaults, type Fault } from '../../faults/index.ts';
+import { faultName, parseFault, withFaults, type Fault } from '../../faults/index.ts';
 import { plainReading, sharedDictionary } from '../../practice/index.ts';
 import { attachedIn, playBoard, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
 import { logPriors } from '../evidence/observations.ts';
 import { sizeOnTheWay } from './sizes.ts';
+import { predictorFor } from './across.ts';
 import { makeTable, withSets } from './table.ts';
 
 const load = (text: string): Board => {
@@ -124,17 +125,40 @@ it('a fault is no likelier before any reading for being looked at in more sizes'
   const fault = dictionary.faults.findIndex((one) => one.kind === 'short');
   const row = dictionary.rowOf[fault]!;
   const single = makeTable(board, dictionary);
-  const sized = withSets(single, { ...dictionary, rows: dictionary.rows + 3 }, [
-    [row],
-    [row],
-    [row],
-  ]);
+  const grown = { ...dictionary, rows: dictionary.rows + 3 };
+  const sized = withSets(single, grown, [[row], [row], [row]], [[], [], []]);
   const before = logPriors(single, noEvidence);
   const after = logPriors(sized, noEvidence);
   const own = [row, single.singles, single.singles + 1, single.singles + 2];
   const all = own.reduce((sum, one) => sum + Math.exp(after[one]!), 0);
   expect(all).toBeCloseTo(Math.exp(before[row]!), 9);
   expect(after[single.singles]).toBeCloseTo(before[row]! + Math.log(1 / 12), 9);
+});
+
+it('what is read between two points is read under the size that was played', () => {
+  const board = load(mini);
+  const dictionary = sharedDictionary(board, usualSetup(board));
+  // R1 is 10k between 3V3_SB and BTN#: listed at twice its value, played at three times.
+  const listed = faultOn(board, 'R1:drift=2');
+  const row =
+    dictionary.rowOf[dictionary.faults.findIndex((one) => faultName(one) === faultName(listed))]!;
+  const grown = { ...dictionary, rows: dictionary.rows + 1 };
+  const table = withSets(
+    makeTable(board, dictionary),
+    grown,
+    [[row]],
+    [[faultOn(board, 'R1:drift=3')]],
+  );
+  const spot = (net: string) => ({ net: net as NetId, ref: null, pin: null });
+  const read = predictorFor(table, {
+    at: spot('BTN#'),
+    against: spot('3V3_SB'),
+    mode: 'ohms',
+    phase: 'cold',
+    polarity: 'red-on-point',
+  })!;
+  expect(read.of(row).value / 20_000).toBeCloseTo(1, 1);
+  expect(read.of(dictionary.rows).value / 30_000).toBeCloseTo(1, 1);
 });
 
 describe('what only a clock tells apart', () => {

@@ -27,6 +27,8 @@ export interface Table {
   singles: number;
   /** Rows of the faults of each set, from row `singles` on; a set of one is that fault in another size. */
   sets: readonly (readonly number[])[];
+  /** What was played in the row of each set: of another size, that size. */
+  played: readonly (readonly Fault[])[];
   placeOf: ReadonlyMap<NetId, number>;
   where: readonly ('rail' | 'signal' | 'light')[];
   /** On a sheet of guesses, volts between which a net is as good as at any; null where it has a value. */
@@ -97,6 +99,7 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     dictionary,
     singles: dictionary.rows,
     sets: [],
+    played: [],
     placeOf: new Map(dictionary.nets.map((net, place) => [net, place])),
     where: dictionary.nets.map((net) =>
       kinds.get(net) === 'rail' ? 'rail' : atLights.has(net) ? 'light' : 'signal',
@@ -217,10 +220,9 @@ export function listedRow({ singles, sets }: Table, row: number): number | null 
   return members.length === 1 ? members[0]! : null;
 }
 
-/** Faults of a row: of a set, one of each member. */
-export function faultsAt(table: Table, row: number): Fault[] {
-  if (row >= table.singles)
-    return table.sets[row - table.singles]!.flatMap((member) => faultsAt(table, member));
+/** Faults that a row was played with. */
+export function faultsAt(table: Table, row: number): readonly Fault[] {
+  if (row >= table.singles) return table.played[row - table.singles]!;
   const fault = table.faultOf[row];
   return fault ? [fault] : [];
 }
@@ -230,8 +232,9 @@ export function withSets(
   table: Table,
   dictionary: Dictionary,
   sets: readonly (readonly number[])[],
+  played: readonly (readonly Fault[])[],
 ): Table {
-  return { ...table, dictionary, sets };
+  return { ...table, dictionary, sets, played };
 }
 
 /** The list a reading is found in, and the place of a row's first net in it. */
