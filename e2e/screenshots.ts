@@ -78,6 +78,9 @@ test('pictures of every main view', async ({ page }) => {
     .click();
   await expect(page.getByRole('region', { name: 'Which net is it?' })).toContainText('1.207 V');
   await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
+  await expect(page.getByText('Playing every fault of this board once')).toHaveCount(0, {
+    timeout: 90_000,
+  });
   await page.screenshot(shot('point'));
 
   await page.goto('/boards/cairn-14/edit');
