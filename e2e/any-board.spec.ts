@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './page.ts';
 import { asked, entry, setPhase } from './bench.ts';
 
 // A board nobody has a sheet of: from New job to the named stage, points before names, and the sheet

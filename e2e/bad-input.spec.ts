@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 import { sheetText } from './hidden-board.ts';
 

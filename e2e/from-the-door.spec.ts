@@ -1,8 +1,8 @@
 import { randomFillSync } from 'node:crypto';
 import { deflateSync } from 'node:zlib';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './page.ts';
 import type { PartRef } from '@jiko/core/board';
-import { openJob } from './bench.ts';
+import { openJob, openJobByHand } from './bench.ts';
 import { sweepOf } from './hidden-board.ts';
 
 // From the counter to the first powered reading, one step feeding the next.
@@ -81,7 +81,7 @@ test('a job is taken in by keyboard alone, and its draft outlives the page', asy
 
 test('one job through every step to the first powered reading', async ({ page }) => {
   test.setTimeout(240_000);
-  await openJob(page, 'Cairn', 'Cairn 14 with a short behind');
+  await openJobByHand(page, 'Cairn', 'Cairn 14 with a short behind');
 
   await test.step('simple things, signs and what they mean at once', async () => {
     await tab(page, 'Door');

@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
+import { test as ofItsOwn } from '@playwright/test';
+import { expect, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 test('what is recorded while the server is away waits, over a reload, and is sent later', async ({
@@ -187,31 +188,34 @@ test('the shop: a backup on request that reads back, and a job taken in from a f
   await expect(page.getByText('This is no job file')).toBeVisible();
 });
 
-test.describe('with the server away', () => {
-  test.use({ serviceWorkers: 'allow' });
-  test('a reload still opens what was open, says so, and records', async ({ page, context }) => {
-    await openJob(page, 'Beck', 'Beck mini, no server');
-    await setPhase(page, 'Standby');
-    await page.evaluate(() => navigator.serviceWorker.ready);
-    // Once with the worker in place, so that it has seen the answers.
-    await page.reload();
-    await entry(page).fill('12');
-    await entry(page).press('Enter');
-    const rows = page.locator('.readings tbody tr');
-    await expect(rows).toHaveCount(1);
-    await expect(page.locator('.notice')).toHaveCount(0);
-    await page.reload();
-    await expect(rows).toHaveCount(1);
+ofItsOwn.describe('with the server away', () => {
+  ofItsOwn.use({ serviceWorkers: 'allow' });
+  ofItsOwn(
+    'a reload still opens what was open, says so, and records',
+    async ({ page, context }) => {
+      await openJob(page, 'Beck', 'Beck mini, no server');
+      await setPhase(page, 'Standby');
+      await page.evaluate(() => navigator.serviceWorker.ready);
+      // Once with the worker in place, so that it has seen the answers.
+      await page.reload();
+      await entry(page).fill('12');
+      await entry(page).press('Enter');
+      const rows = page.locator('.readings tbody tr');
+      await expect(rows).toHaveCount(1);
+      await expect(page.locator('.notice')).toHaveCount(0);
+      await page.reload();
+      await expect(rows).toHaveCount(1);
 
-    await context.setOffline(true);
-    await page.reload();
-    await expect(rows).toHaveCount(1);
-    await expect(page.locator('.notice')).toContainText('The server cannot be reached');
-    await entry(page).fill('5');
-    await entry(page).press('Enter');
-    await expect(rows).toHaveCount(2);
-    await expect(page.locator('.notice')).toContainText('1 entry waits');
-    await context.setOffline(false);
-    await expect(page.locator('.notice')).toHaveCount(0, { timeout: 30_000 });
-  });
+      await context.setOffline(true);
+      await page.reload();
+      await expect(rows).toHaveCount(1);
+      await expect(page.locator('.notice')).toContainText('The server cannot be reached');
+      await entry(page).fill('5');
+      await entry(page).press('Enter');
+      await expect(rows).toHaveCount(2);
+      await expect(page.locator('.notice')).toContainText('1 entry waits');
+      await context.setOffline(false);
+      await expect(page.locator('.notice')).toHaveCount(0, { timeout: 30_000 });
+    },
+  );
 });

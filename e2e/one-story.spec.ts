@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 // Trace and report tell one story: what a new user once found contradicting itself.

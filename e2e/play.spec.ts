@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './page.ts';
 
 async function addFault(page: Page, name: string): Promise<void> {
   await page.getByLabel('Faults').fill(name);

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './page.ts';
 import type { Fault } from '@jiko/core/faults';
 import { asked, entry, openJob, setPhase } from './bench.ts';
 import { hide, type HiddenBoard } from './hidden-board.ts';

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './page.ts';
 import { loadSheet, type PartRef } from '@jiko/core/board';
 import { asked, entry, openJob, setPhase } from './bench.ts';
 import { hide, sheetText } from './hidden-board.ts';

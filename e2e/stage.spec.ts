@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './page.ts';
 import { drawnPicture, loadSheet, type Board, type NetId } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
 import { hideShort, type FedBench, type HiddenShort } from '@jiko/core/practice';

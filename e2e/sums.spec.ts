@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './page.ts';
 
 // The calculations of the bench, typed in as on the entry line, and filled in from a sheet.
 

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page } from './page.ts';
 import { seeded } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import { parseFault } from '@jiko/core/faults';

@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 // What stands beside the entry line: the drawing of what a stage needs, keys, signs, findings.

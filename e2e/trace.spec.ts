@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './page.ts';
 import { draw, seeded } from '@jiko/core/base';
 import { asked, entry, openJob, setPhase } from './bench.ts';
 import { hiddenStages, hide } from './hidden-board.ts';

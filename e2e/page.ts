@@ -1,0 +1,38 @@
+import { test as base, type BrowserContext, type Page } from '@playwright/test';
+
+export { expect, type Page } from '@playwright/test';
+
+const storageTypes = 'cookies,local_storage,indexeddb,cache_storage';
+
+/**
+ * Pages of one browser, one after the other: what the app compiled to is kept from test to test, as with
+ * somebody who works all day, and that is a quarter of the work. What a test left in the browser
+ * (storage, cookies, answers made up) is gone for the next one.
+ */
+export const test = base.extend<{ page: Page; context: BrowserContext }, { day: BrowserContext }>({
+  day: [
+    async ({ browser }, use, { project }) => {
+      const context = await browser.newContext(project.use);
+      context.setDefaultTimeout(project.use.actionTimeout ?? 0);
+      context.setDefaultNavigationTimeout(0);
+      // A page that stays, so that what is compiled stays too.
+      const stays = await context.newPage();
+      await stays.goto('/api/health');
+      await use(context);
+      await context.close();
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ day }, use) => {
+    await use(day);
+    const [stays, ...left] = day.pages();
+    await Promise.all(left.map((page) => page.close()));
+    await day.unrouteAll();
+    await day.clearPermissions();
+    if (!stays) return;
+    const session = await day.newCDPSession(stays);
+    const { origin } = new URL(stays.url());
+    await session.send('Storage.clearDataForOrigin', { origin, storageTypes });
+    await session.detach();
+  },
+});
