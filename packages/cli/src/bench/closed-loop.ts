@@ -59,10 +59,11 @@ export interface Known {
   habits?: readonly Habit[];
 }
 
-/** The draw before and after the press, as a bench supply shows it, and that it goes off by itself. */
+/** The draw before and after the press, as a bench supply shows it, and whether it goes off by itself. */
 export const drawOf = (hidden: HiddenBoard): Signs => ({
   ...noSigns,
   offAfterSeconds: hidden.offAfterSeconds,
+  goesOff: hidden.offAfterSeconds !== null,
   draw: (['standby', 'trying'] as const).map((one) => ({ phase: one, ...hidden.draw(one) })),
 });
 

@@ -17,7 +17,7 @@ describe('boards drawn by chance', () => {
 
   it('a first sheet made by choices finds the stage and the need on most of them', () => {
     const runs = seeds.flatMap((seed) =>
-      [0, 1, 2, 3].flatMap((k) => strangerRun(seed, seed * 100 + k) ?? []),
+      [0, 1].flatMap((k) => strangerRun(seed, seed * 100 + k) ?? []),
     );
     expect(runs.length).toBeGreaterThanOrEqual(8);
     const right = runs.filter((one) => one.rightNeed).length / runs.length;

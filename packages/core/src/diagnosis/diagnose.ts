@@ -13,7 +13,7 @@ import {
 import { proposeActions, type BenchAction } from './proposing/actions.ts';
 import { posterior } from './weighing/bayes.ts';
 import { makeClasses } from './grouping/classes.ts';
-import { goesOffSoon } from './evidence/sign-observations.ts';
+import { wasWatched } from './evidence/sign-observations.ts';
 import type { Evidence, Observation, Weighed } from './evidence/evidence.ts';
 import { mergeAlike, withGrown, type Group } from './grouping/groups.ts';
 import {
@@ -34,6 +34,7 @@ import {
   speaksOf,
   type BenchOf,
 } from './evidence/other-bench.ts';
+import { deadMaker } from './weighing/early-limits.ts';
 import { fitsBadly, growSeveral } from './weighing/several.ts';
 import { severityGains } from './weighing/severity.ts';
 import { suspectOf, type Suspect } from './grouping/suspects.ts';
@@ -78,6 +79,8 @@ export interface Diagnoser {
 
 const mostSuspects = 12;
 const leastProbability = 0.002;
+/** Rounds of plays in which what stands is looked at as closely as what was grown. */
+const rivalRounds = 2;
 
 /** Everything that can be worked out before the first reading, once per dictionary and its setup. */
 export function makeDiagnoser(
@@ -163,8 +166,12 @@ export function makeDiagnoser(
   return {
     diagnose(evidence, bench, rounds = 1) {
       let now = weigh(evidence);
-      for (let round = 0; round < rounds && fitsBadly(now.weights, now.used); round++) {
-        if (!several.grow(now.weights, now.priors, now.used)) break;
+      // What was played for what stands now gives its rivals rounds of their own.
+      const left = { grown: rounds, rivals: rivalRounds };
+      for (;;) {
+        const isExplained = !fitsBadly(now.weights, now.used);
+        if (left[isExplained ? 'rivals' : 'grown']-- <= 0) break;
+        if (!several.grow(now.weights, now.priors, now.used, isExplained)) break;
         now = weigh(evidence);
       }
       const { table, rows, used, unused, weights, elsewhere } = now;
@@ -172,7 +179,7 @@ export function makeDiagnoser(
         table,
         withGrown(table, classes, classOf),
         weights,
-        goesOffSoon(evidence.signs),
+        wasWatched(evidence.signs),
       );
       const isKnown = (row: number): boolean =>
         row >= table.singles || isPlayed(table.dictionary, row);
@@ -286,11 +293,15 @@ function hypothesesOf(
 }
 
 /** Of each fault, the probability of its row and of sets it is in. */
-function faultChances({ dictionary, singles, sets }: Table, weights: Float64Array): Float32Array {
+function faultChances(table: Table, weights: Float64Array): Float32Array {
+  const { dictionary, singles, sets, played } = table;
   const byRow = weights.slice(0, singles);
-  sets.forEach((members, index) =>
-    members.forEach((row) => (byRow[row]! += weights[singles + index]!)),
-  );
+  sets.forEach((members, index) => {
+    // What a maker that gives up early makes of another bench is told by its row there.
+    const dead = deadMaker(table, played[index]![1]);
+    for (const row of dead === null ? members : [...members, dead])
+      byRow[row]! += weights[singles + index]!;
+  });
   return Float32Array.from(dictionary.faults, (_, index) => byRow[dictionary.rowOf[index]!]!);
 }
 

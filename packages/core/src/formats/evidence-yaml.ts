@@ -32,6 +32,7 @@ const signsSchema = z.strictObject({
   faintPicture: z.boolean().optional(),
   reached: z.string().optional(),
   offAfterSeconds: z.number().min(0).optional(),
+  goesOff: z.boolean().optional(),
   restarts: z.boolean().optional(),
   startsOnConnect: z.boolean().optional(),
   tried: z
@@ -100,6 +101,7 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
       fan: file.fan ?? null,
       faintPicture: file.faintPicture ?? null,
       offAfterSeconds: file.offAfterSeconds ?? null,
+      goesOff: file.goesOff ?? null,
       startsOnConnect: file.startsOnConnect ?? null,
       restarts: file.restarts ?? null,
       picture: file.picture ?? null,

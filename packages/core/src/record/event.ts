@@ -72,6 +72,8 @@ export const seenSchema = z.strictObject({
   restarts: z.boolean().optional(),
   startsOnConnect: z.boolean().optional(),
   offAfterSeconds: z.number().min(0).max(3600).optional(),
+  /** It was watched after it came on: it goes off by itself, or it does not. */
+  goesOff: z.boolean().optional(),
   reached: name.optional(),
   beeps: text(120).optional(),
 });

@@ -12,7 +12,9 @@ export function seenTexts(seen: Seen): string[] {
   say(seen.picture, 'picture', 'no picture');
   say(seen.restarts, 'goes off and on again', 'does not restart');
   say(seen.startsOnConnect, 'starts when connected', 'does not start by itself');
-  if (seen.offAfterSeconds !== undefined) texts.push(`off again after ${seen.offAfterSeconds} s`);
+  if (seen.offAfterSeconds === undefined)
+    say(seen.goesOff, 'goes off by itself', 'does not go off by itself');
+  else texts.push(`off again after ${seen.offAfterSeconds} s`);
   if (seen.reached) texts.push(`came as far as ${seen.reached}`);
   if (seen.beeps) texts.push(seen.beeps);
   return texts;

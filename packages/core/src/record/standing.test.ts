@@ -176,6 +176,9 @@ describe('what was seen, in words', () => {
     [{ lights: [] }, ['no light']],
     [{ lights: ['LED1', 'LED2'] }, ['lit: LED1, LED2']],
     [{ offAfterSeconds: 0 }, ['off again after 0 s']],
+    [{ goesOff: true }, ['goes off by itself']],
+    [{ goesOff: false }, ['does not go off by itself']],
+    [{ goesOff: true, offAfterSeconds: 3 }, ['off again after 3 s']],
     [{ reached: 'memory', beeps: 'two long' }, ['came as far as memory', 'two long']],
   ])('%o', (seen, texts) => {
     expect(seenTexts(seen)).toEqual(texts);

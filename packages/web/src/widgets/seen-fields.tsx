@@ -1,6 +1,7 @@
 import { Input, InputNumber, Segmented, Select } from 'antd';
 import type { Board } from '@jiko/core/board';
 import type { Seen } from '@jiko/core/record';
+import './seen-fields.css';
 
 /** What is seen from outside beside the draw; what is left alone was not looked at. */
 export function SeenFields({
@@ -52,11 +53,16 @@ export function SeenFields({
         value={seen.startsOnConnect}
         onChange={(startsOnConnect) => set({ startsOnConnect })}
       />
+      <YesNo
+        label="Goes off by itself"
+        value={seen.goesOff ?? (seen.offAfterSeconds === undefined ? undefined : true)}
+        onChange={(goesOff) => set({ goesOff, offAfterSeconds: undefined })}
+      />
       <InputNumber
         min={0}
         max={3600}
         value={seen.offAfterSeconds ?? null}
-        onChange={(seconds) => set({ offAfterSeconds: seconds ?? undefined })}
+        onChange={(seconds) => set({ offAfterSeconds: seconds ?? undefined, goesOff: undefined })}
         suffix="s"
         placeholder="off again after"
         aria-label="Seconds until it goes off"

@@ -19,6 +19,8 @@ export interface Signs {
   fan: boolean | null;
   /** It gives up and goes off after so many seconds; null where it was not seen. */
   offAfterSeconds: number | null;
+  /** It was watched, and goes off by itself or does not; null where nobody looked. */
+  goesOff: boolean | null;
   /** It comes on by itself when the source is connected. */
   startsOnConnect: boolean | null;
   /** It goes off and comes on again by itself. */
@@ -37,6 +39,7 @@ export const noSigns: Signs = {
   lights: null,
   fan: null,
   offAfterSeconds: null,
+  goesOff: null,
   startsOnConnect: null,
   restarts: null,
   picture: null,

@@ -40,7 +40,9 @@ export function evidenceOf(
     {},
     ...job.signs.flatMap(({ body: { phase, seen }, struck, beforeRepair }): Seen[] => {
       if (struck !== null || beforeRepair) return [];
-      if (phase !== 'standby' && phase !== 'cold') return [seen];
+      // Whoever says what it does while it stays on says that it stays on.
+      if (phase === 'run') return [withoutContrary({ goesOff: false, ...seen })];
+      if (phase !== 'standby' && phase !== 'cold') return [withoutContrary(seen)];
       const { startsOnConnect } = seen;
       return startsOnConnect === undefined ? [] : [{ startsOnConnect }];
     }),
@@ -54,6 +56,7 @@ export function evidenceOf(
       lights: seen.lights ?? null,
       fan: seen.fan ?? null,
       offAfterSeconds: seen.offAfterSeconds ?? null,
+      goesOff: seen.goesOff ?? null,
       startsOnConnect: seen.startsOnConnect ?? null,
       restarts: seen.restarts ?? null,
       picture: seen.picture ?? null,
@@ -88,6 +91,12 @@ export function evidenceOf(
     lifted: [...new Set(job.readings.flatMap(({ reading }) => reading.lifted))],
     goal: (job.intake?.goal as GoalId | undefined) ?? null,
   };
+}
+
+/** What is seen now takes back what was seen before of the same. */
+function withoutContrary(seen: Seen): Seen {
+  if (seen.offAfterSeconds !== undefined) return { ...seen, goesOff: undefined };
+  return seen.goesOff === false ? { ...seen, offAfterSeconds: undefined } : seen;
 }
 
 const slipFinding: Record<Job['slips'][number]['body']['what'], Finding['kind']> = {

@@ -50,27 +50,38 @@ export function logPriors(table: Table, evidence: Evidence): Float64Array {
   logs[0] = Math.log(healthyShare);
   table.sets.forEach((members, index) => {
     const row = table.singles + index;
-    logs[row] = dictionary.invalid.has(row) ? -Infinity : setLogPrior(members, logs);
+    logs[row] = dictionary.invalid.has(row)
+      ? -Infinity
+      : setLogPrior(members, logs, table.played[index]!.length > 1 ? limitLogPrior : sizeLogPrior);
   });
   // Other sizes take their share from the listed one: a fault is no likelier for being looked at closely.
-  const sizes = new Map<number, number>();
-  for (const members of table.sets)
-    if (members.length === 1) sizes.set(members[0]!, (sizes.get(members[0]!) ?? 0) + 1);
-  for (const [row, count] of sizes)
-    logs[row]! += Math.log(Math.max(0.5, 1 - count * Math.exp(sizeLogPrior)));
+  const taken = new Map<number, number>();
+  table.sets.forEach((members, index) => {
+    if (members.length > 1) return;
+    const [row] = members as [number];
+    const share = table.played[index]!.length > 1 ? limitLogPrior : sizeLogPrior;
+    taken.set(row, (taken.get(row) ?? 0) + Math.exp(share));
+  });
+  for (const [row, share] of taken) logs[row]! += Math.log(Math.max(0.5, 1 - share));
   logs[dictionary.rows] = Math.log(noneShare);
   return logs;
 }
 
 /** Half of the time the real size lies between the listed ones; some six are played on the way. */
 export const sizeLogPrior = Math.log(0.5 / 6);
+/** That of two makers in line the nearer one gives up alone, though by the sheet both do: limits are guesses. */
+export const limitLogPrior = Math.log(0.3);
 
 /**
  * ln prior of several faults at once: each by itself, and that there are so many; in any order. One
- * alone is that fault in another size.
+ * alone is that fault in another size, or with another limit: it has that share of it.
  */
-export function setLogPrior(members: readonly number[], logs: Float64Array): number {
-  if (members.length === 1) return logs[members[0]!]! + sizeLogPrior;
+export function setLogPrior(
+  members: readonly number[],
+  logs: Float64Array,
+  share = sizeLogPrior,
+): number {
+  if (members.length === 1) return logs[members[0]!]! + share;
   let log = (members.length - 1) * Math.log(severalShare);
   members.forEach((row, place) => (log += logs[row]! + Math.log(place + 1)));
   return log;

@@ -4,6 +4,7 @@ import type { PlaySetup } from '../../powerup/index.ts';
 import { attachedIn } from '../../powerup/index.ts';
 import type { Reading } from '../../readings/index.ts';
 import type { Observation } from './evidence.ts';
+import { deadMaker } from '../weighing/early-limits.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
 import type { Known } from '../weighing/known-factor.ts';
 import type { Table } from '../weighing/table.ts';
@@ -115,7 +116,7 @@ function mixed(
   healthy: number,
   { known, isOut }: Mixing,
 ): Float64Array {
-  const { dictionary, singles, sets } = table;
+  const { dictionary, singles, sets, played } = table;
   const byKind = faultWeights(table, known);
   const weights = new Float64Array(singles);
   const sums = new Float64Array(singles);
@@ -133,7 +134,10 @@ function mixed(
   sets.forEach((members, index) => {
     // Of several faults it is guessed from each alone: what leaves it healthy has no say.
     const said = members.map((row) => byRow[row]!).filter((log) => Math.abs(log - healthy) > 0.3);
-    byRow[singles + index] = said.length > 0 ? Math.max(...said) : healthy;
+    const guessed = said.length > 0 ? Math.max(...said) : healthy;
+    // A maker that gives up early does so there too.
+    const dead = deadMaker(table, played[index]![1]);
+    byRow[singles + index] = dead === null ? guessed : Math.min(guessed, byRow[dead]!);
   });
   return byRow;
 }

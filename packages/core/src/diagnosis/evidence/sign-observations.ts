@@ -16,6 +16,8 @@ const chances = {
   /** A few restarts after cell or battery was out are normal, and a source that trips looks the same. */
   restarts: { agrees: 0.75, else: 0.25 },
   goesOff: { agrees: 0.85, else: 0.15 },
+  /** Watched for a while, and it stayed: how long it waits before it gives up hangs on firmware. */
+  staysOn: { agrees: 0.9, else: 0.1 },
   /** After minutes no source trips any more that held until then. */
   goesOffLate: { agrees: 0.85, else: 0.03 },
   reached: { agrees: 0.95, else: 0.05 },
@@ -171,8 +173,19 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
     add(fan ? 'the fan turns' : 'the fan does not turn', Math.log(0.5), (row) =>
       log(fan ? chances.seen : chances.unseen, (dictionary.turning[row] === 1) === fan),
     );
+  // Seconds say that it does.
+  const goesOff = offAfterSeconds === null ? signs.goesOff : null;
   const comesBack =
-    offAfterSeconds !== null || restarts !== null ? restartsIn(table) : (): boolean => false;
+    offAfterSeconds !== null || goesOff !== null || restarts !== null
+      ? restartsIn(table)
+      : (): boolean => false;
+  if (goesOff !== null)
+    add(goesOff ? 'goes off by itself' : 'does not go off by itself', Math.log(0.5), (row) =>
+      log(
+        goesOff ? chances.goesOff : chances.staysOn,
+        (!Number.isNaN(dictionary.offAfter[row]!) || comesBack(row)) === goesOff,
+      ),
+    );
   if (offAfterSeconds !== null)
     add(
       `goes off by itself after ${offAfterSeconds} s`,
@@ -227,9 +240,9 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
 
 /** What lasts so long has woken: it goes off by heat, or by what grows with it. */
 const lateSeconds = 60;
-/** Whether somebody saw it go off by itself, before heat can be why. */
-export const goesOffSoon = ({ offAfterSeconds }: Signs): boolean =>
-  offAfterSeconds !== null && offAfterSeconds < lateSeconds;
+/** Whether somebody watched if it goes off by itself, before heat can be why. */
+export const wasWatched = ({ offAfterSeconds, goesOff }: Signs): boolean =>
+  offAfterSeconds === null ? goesOff !== null : offAfterSeconds < lateSeconds;
 /** Seconds until it goes off hang on time-outs and heat nobody wrote down: by a factor of about five. */
 const offTimeDecades = 0.7;
 /** What goes off at another time than its play. */

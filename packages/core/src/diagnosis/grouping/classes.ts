@@ -159,6 +159,8 @@ export function classTitle(one: FaultClass): string {
     const isWhole = one.faults.some((fault) => fault.kind === 'dead');
     return `${output.part}${isWhole ? '' : ` output ${output.pin}`} dead, weak or off its volts`;
   }
+  const isWhole = one.faults.every(({ kind }) => kind === 'dead');
+  if (isWhole && 'part' in first) return `${first.part} dead`;
   const words = new Set(one.faults.map(modeWord));
   return `${'part' in first ? first.part : ''} ${[...words].join(' or ')}`;
 }

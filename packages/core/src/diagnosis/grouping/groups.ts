@@ -16,13 +16,13 @@ const leastCompared = 0.0002;
 
 /**
  * Classes whose leading rows read the same everywhere a probe can go, put together; likeliest first.
- * That one goes off by itself parts them too, until it was seen: then it has said what it can.
+ * That one goes off by itself parts them too, until it was watched: then it has said what it can.
  */
 export function mergeAlike(
   table: Table,
   classes: readonly FaultClass[],
   weights: Float64Array,
-  wasSeenOff: boolean,
+  wasWatched: boolean,
 ): Group[] {
   const sum = (rows: readonly number[]): number =>
     rows.reduce((all, row) => all + weights[row]!, 0);
@@ -34,7 +34,7 @@ export function mergeAlike(
     }))
     .sort((a, b) => b.probability - a.probability);
   for (const group of groups)
-    if (!group.isGone && group.rows.every((row) => isAlike(table, row, 0, wasSeenOff)))
+    if (!group.isGone && group.rows.every((row) => isAlike(table, row, 0, wasWatched)))
       group.title = silentTitle;
   const lead = (group: Group): number =>
     group.rows.reduce((best, row) => (weights[row]! > weights[best]! ? row : best), group.rows[0]!);
@@ -43,7 +43,7 @@ export function mergeAlike(
     const like =
       !group.isGone && index < mostCompared && group.probability > leastCompared
         ? merged.find(
-            (other) => !other.isGone && isAlike(table, lead(other), lead(group), wasSeenOff),
+            (other) => !other.isGone && isAlike(table, lead(other), lead(group), wasWatched),
           )
         : undefined;
     if (!like) {
@@ -68,11 +68,11 @@ function titleOf(one: FaultClass): string {
 export const silentTitle = 'Faults that no reading on the nets shows';
 
 /** Single rows never change: what was compared once is kept. */
-function isAlike(table: Table, a: number, b: number, wasSeenOff: boolean): boolean {
+function isAlike(table: Table, a: number, b: number, wasWatched: boolean): boolean {
   // What was not played yet is like nothing else.
   if (!isPlayed(table.dictionary, a) || !isPlayed(table.dictionary, b)) return a === b;
   // One goes off by itself, the other does not: a clock tells them apart.
-  if (!wasSeenOff && goesOff(table, a) !== goesOff(table, b)) return false;
+  if (!wasWatched && goesOff(table, a) !== goesOff(table, b)) return false;
   if (Math.max(a, b) >= table.singles) return readAlike(table, a, b);
   const key = Math.min(a, b) * table.singles + Math.max(a, b);
   let known = table.alike.get(key);

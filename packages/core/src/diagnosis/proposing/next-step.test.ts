@@ -72,6 +72,22 @@ describe('what is known before the first volt is read', () => {
     expect(seen(late, repair)).toBeNull();
   });
 
+  it('that it goes off or stays on is what was seen last', () => {
+    const off = sign({ offAfterSeconds: 4 });
+    const stays = sign({ goesOff: false });
+    const watched = (...events: JobEvent[]) => {
+      const { offAfterSeconds, goesOff } = evidenceOf(deriveJob(events), []).signs;
+      return { offAfterSeconds, goesOff };
+    };
+    expect(watched(off, stays)).toEqual({ offAfterSeconds: null, goesOff: false });
+    expect(watched(stays, off)).toEqual({ offAfterSeconds: 4, goesOff: null });
+    expect(watched({ ...off, body: { ...off.body, phase: 'run', seen: {} } as never })).toEqual({
+      offAfterSeconds: null,
+      goesOff: false,
+    });
+    expect(watched(off, sign({ goesOff: true }))).toEqual({ offAfterSeconds: 4, goesOff: true });
+  });
+
   it('the bench stands as at the last reading in volts, not as while a battery was tried', () => {
     const volts = read('3V3_ALW', 'volts', 3.3);
     const amps = event({

@@ -44,7 +44,11 @@ export const leastScore = (
   Math.log(weights.at(-1)!) + evidenceOfAll(weights, logPriors, fit) + Math.log(leastPromise);
 
 /** ln of what all rows explain together, from any of them: their posterior is known. */
-function evidenceOfAll(weights: Float64Array, logPriors: Float64Array, fit: Float64Array): number {
+export function evidenceOfAll(
+  weights: Float64Array,
+  logPriors: Float64Array,
+  fit: Float64Array,
+): number {
   let row = 0;
   for (let one = 0; one < fit.length; one++) if (weights[one]! > weights[row]!) row = one;
   return logPriors[row]! + fit[row]! - Math.log(weights[row]!);

@@ -124,7 +124,9 @@ const slipOf = ({ times = 1 }: Point): number => wrongReading ** Math.min(times,
 /** OL where something conducts, `fits` being how well it fits all the same: else the tip did not touch. */
 const untouched = (point: Point, fits: number): number =>
   Math.log(slipOf(point) + (1 - slipOf(point)) * fits);
-const anySwingShare = 0.7;
+const anySwingShare = 0.92;
+/** A dead rail that is called swinging all the same, to any height. */
+const deadSwingShare = 0.23;
 /** Less a meter hardly shows as swinging. */
 const smallSwingVolts = 0.4;
 
@@ -175,18 +177,18 @@ function volts(read: ReadingValue, { value, swing, span, near }: Prediction, poi
       const { upVolts, where } = point;
       // How high a rail gets while its maker hiccups hangs on limits nobody stated.
       const anyHeight =
-        where !== 'across' && read.high < 1.1 * upVolts ? anySwingShare / Math.max(1, upVolts) : 0;
+        where !== 'across' && read.high < 1.1 * upVolts ? 1 / Math.max(1, upVolts) : 0;
       if (!one) {
         if (isSmall) return 0.5 * steadyVolts(middle, value, point);
         const isDead = Math.abs(value) < floatingVolts(upVolts);
-        return 0.05 / spanVolts + (isDead ? anyHeight / 3 : 0);
+        return 0.05 / spanVolts + (isDead ? deadSwingShare * anyHeight : 0);
       }
       // A slow meter sees less of the swing than there is: its ends within it, and some of its size.
       const [low, high] = one;
       const slop = 0.25 * (high - low) + 0.15;
       const inside = read.low > low - slop && read.high < high + slop;
       const fits = inside ? 1 / Math.max(0.5, high - low) : 0.1 / spanVolts;
-      return (1 - anySwingShare) * fits + anyHeight;
+      return (1 - anySwingShare) * fits + anySwingShare * anyHeight;
     };
     let fit = swinging(span);
     // Between two severities, one that hiccups low and one that holds on, swings of any height are met.

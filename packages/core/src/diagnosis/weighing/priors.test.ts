@@ -275,4 +275,13 @@ describe('how much an observation counts', () => {
     expect(after(1000)).toBeCloseTo((0.85 / 0.03) ** 0.8, 0);
     expect(after(1600)).toBeCloseTo(((0.85 * 0.3) / 0.03) ** 0.8, 0);
   });
+
+  it('watched: 9 to 1 for what stays on where it does, 17 to 3 for what goes off where it goes off', () => {
+    const watched = (signs: Partial<Evidence['signs']>): number =>
+      moved({ signs: { ...noSigns, ...signs } }, 'board:warm', 'U2.OUT:off-value=1.15');
+    expect(watched({ goesOff: true })).toBeCloseTo((0.85 / 0.15) ** 0.8, 1);
+    expect(watched({ goesOff: false })).toBeCloseTo((0.1 / 0.9) ** 0.8, 2);
+    // Seconds say that it does, whatever was ticked beside them.
+    expect(watched({ goesOff: false, offAfterSeconds: 62 })).toBeCloseTo((0.85 / 0.03) ** 0.8, 0);
+  });
 });

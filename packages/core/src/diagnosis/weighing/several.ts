@@ -2,6 +2,7 @@ import { withRoom, type Dictionary, type RowPlayer } from '../../powerup/index.t
 import type { Observation } from '../evidence/evidence.ts';
 import { setLogPrior } from '../evidence/observations.ts';
 import { fitOf, leastScore, type Candidate } from './candidate.ts';
+import { limitCandidates, mostLimitsAtATime } from './limits.ts';
 import { mostSizesAtATime, noteSizes, sizeCandidates, type Ways } from './sizes.ts';
 import { faultAt, withSets, type Table } from './table.ts';
 
@@ -9,8 +10,16 @@ import { faultAt, withSets, type Table } from './table.ts';
 export interface Several {
   /** The single faults and all sets grown so far. */
   table: Table;
-  /** Plays the most promising sets and sizes not played yet; false where there is none. */
-  grow(weights: Float64Array, logPriors: Float64Array, used: readonly Observation[]): boolean;
+  /**
+   * Plays the most promising sets and sizes not played yet; false where there is none. Where what
+   * stands explains all that was seen, only what has the same right to be looked at as closely.
+   */
+  grow(
+    weights: Float64Array,
+    logPriors: Float64Array,
+    used: readonly Observation[],
+    isExplained?: boolean,
+  ): boolean;
 }
 
 /** So much less likely than under the best row, by natural logarithm, a reading is not explained. */
@@ -62,18 +71,21 @@ export function growSeveral(
   let roomy: Dictionary | null = null;
   const several: Several = {
     table: base,
-    grow(weights, logPriors, used) {
+    grow(weights, logPriors, used, isExplained = false) {
       let [standing, priors] = [weights, logPriors];
-      if (several.table.sets.length > mostKept - mostAtATime - mostSizesAtATime) {
+      const most = mostAtATime + mostSizesAtATime + mostLimitsAtATime;
+      if (several.table.sets.length > mostKept - most) {
         several.table = base;
         known.clear();
         ways.clear();
         // What stood without them is where it begins anew.
         [standing, priors] = [singlesOf(base, weights), singlesOf(base, logPriors)];
       }
+      const limits = limitCandidates(several.table, standing, priors, used, known);
       const chosen = [
-        ...sizeCandidates(several.table, standing, priors, used, ways),
-        ...candidates(several.table, standing, priors, used, known, classOf),
+        ...sizeCandidates(several.table, standing, priors, used, ways, isExplained),
+        ...limits,
+        ...(isExplained ? [] : candidates(several.table, standing, priors, used, known, classOf)),
       ];
       if (chosen.length === 0) return false;
       const { sets, played } = several.table;

@@ -1,13 +1,14 @@
 import type { Reading, ReadingValue } from '../../readings/index.ts';
 import type { Weighed } from '../evidence/evidence.ts';
-import { logLikelihood, type Point, type Prediction } from './likelihood.ts';
+import { logLikelihood, voltsSigma, type Point, type Prediction } from './likelihood.ts';
 import type { Table } from './table.ts';
 
 // The real severity of a short or drift lies between those of the list, and it is one: all readings
 // must fit the same. So each row is also held against what severities on the way would read.
 
-/** Parts of the way to the next milder, then to the next harder severity. */
-const parts = [0.2, 0.4, 0.6, 0.8] as const;
+/** Parts of the way to the next milder, then to the next harder severity: the middles of as many stretches. */
+const parts = [0.1, 0.3, 0.5, 0.7, 0.9] as const;
+const halfStretch = 0.1;
 export const severitySteps = 2 * parts.length;
 
 /** Log-likelihoods of a reading for severities about a row; `own` where nothing lies between. */
@@ -24,9 +25,17 @@ export function fillBetween(
     const near = prediction.near[step < parts.length ? 0 : 1];
     let log = own;
     if (near && prediction.span === null && near.span === null) {
-      const at = onTheWay(mode, prediction.value, near.value, parts[step % parts.length]!);
-      if (!Number.isNaN(at))
-        log = logLikelihood(mode, value, { value: at, swing: null, span: null, near: [] }, point);
+      const part = parts[step % parts.length]!;
+      const at = onTheWay(mode, prediction.value, near.value, part);
+      if (!Number.isNaN(at)) {
+        const half = halfStretch * Math.abs(near.value - prediction.value);
+        // All of a stretch reads as well: whether its middle happens to be what was read is chance.
+        const where =
+          mode === 'volts' && half > voltsSigma(at, point.where)
+            ? { ...point, range: [at - half, at + half] as const }
+            : point;
+        log = logLikelihood(mode, value, { value: at, swing: null, span: null, near: [] }, where);
+      }
     }
     into[row * severitySteps + step] = log;
   }

@@ -52,12 +52,17 @@ export const mostSizesAtATime = mostWays * firstParts.length;
 /** Nearer than this, of the way from one listed size to the next, is the same size to a meter. */
 const leastStep = 0.04;
 
+/** Where so much stands on sizes in between, what else stands this much has its own looked at as closely. */
+const sizesMatter = 0.05;
+const rivalShare = 0.003;
+
 export type Ways = Map<string, Way>;
 
 /**
  * Sizes between two listed ones of which each explains readings that the other does not: neither
  * alone, both together all of them. Once some were played, the middle of
- * the two that do so best.
+ * the two that do so best. What was looked at closely fits better than what was not: rivals of a size
+ * that stands are looked at as well, and where all is explained, they alone.
  */
 export function sizeCandidates(
   table: Table,
@@ -65,7 +70,15 @@ export function sizeCandidates(
   logPriors: Float64Array,
   used: readonly Observation[],
   ways: Ways,
+  isExplained: boolean,
 ): Candidate[] {
+  const ofSizes = table.sets.reduce(
+    (sum, members, index) =>
+      members.length === 1 ? sum + (weights[table.singles + index] ?? 0) : sum,
+    0,
+  );
+  const haveRivals = ofSizes > sizesMatter;
+  if (isExplained && !haveRivals) return [];
   const fit = fitOf(table.dictionary.rows, used);
   const bar = leastScore(weights, logPriors, fit);
   const found: { score: number; way: Way; parts: number[] }[] = [];
@@ -76,8 +89,10 @@ export function sizeCandidates(
     const prior = logPriors[from]! + sizeLogPrior;
     const best = bestBetween((known ?? way).sizes, used);
     if (!best || best.fits + prior < bar) continue;
+    const isRival = haveRivals && weights[from]! > rivalShare;
+    if (isExplained && !isRival) continue;
     if (known) found.push({ score: best.fits + prior, way: known, parts: [best.middle] });
-    else if (best.fits > Math.max(fit[from]!, fit[to]!) + leastTorn)
+    else if (isRival || best.fits > Math.max(fit[from]!, fit[to]!) + leastTorn)
       found.push({ score: best.fits + prior, way, parts: [...firstParts] });
   }
   return found
