@@ -155,6 +155,20 @@ test('a point of ones own is read at once, named by what it reads, and every rea
   await expect(row.filter({ hasText: '1V2_MEM' })).toHaveCount(0);
 });
 
+/** Watches the list of suspects; tells the fewest it showed since. */
+async function fewestSuspects(page: Page): Promise<() => Promise<number>> {
+  const fewest = await page.evaluateHandle(() => {
+    const seen = { fewest: Infinity };
+    const look = (): void => {
+      const lines = document.querySelectorAll('.suspect, .suspect-before').length;
+      seen.fewest = Math.min(seen.fewest, lines);
+    };
+    new MutationObserver(look).observe(document.body, { childList: true, subtree: true });
+    return seen;
+  });
+  return () => fewest.evaluate((seen) => seen.fewest);
+}
+
 test('the sheet grows from Trace, and its versions say what changed', async ({ page }) => {
   await openUnknown(page, 'Rime that grows', []);
   await setPhase(page, 'Standby');
@@ -173,8 +187,13 @@ test('the sheet grows from Trace, and its versions say what changed', async ({ p
     await page.keyboard.type(net);
     await page.keyboard.press('Enter');
   }
+  await expect(page.locator('.suspect').first()).toBeVisible({ timeout: 60_000 });
+  const fewest = await fewestSuspects(page);
   await form.getByRole('button', { name: 'Put it in the sheet' }).click();
   await expect(form).toContainText('PR9 (resistor) on DC_IN and VMAIN');
+  // While every fault is played anew the list is never empty.
+  await expect(page.locator('.suspect').first()).toBeVisible({ timeout: 60_000 });
+  expect(await fewest()).toBeGreaterThan(0);
   // The job goes on: its reading stands.
   await expect(page.getByText(/1 of \d+ stages read as up/)).toBeVisible();
   await page.goto('/boards');

@@ -84,12 +84,15 @@ export function useDiagnosis(
   dictionary: Dictionary | null;
   also: Making;
   diagnosis: Diagnosis | null;
+  /** What stood on this bench by the version of the sheet before, until there is something by this one. */
+  before: Diagnosis | null;
   /** What stands here is of before the last reading. */
   isWeighing: boolean;
 } {
   const left = useRef<Left | null>(null);
   const { making, note, whole, sofar } = useMade(sheet, bench, left);
   const here = benchKey(sheet, bench);
+  const stands = JSON.stringify(bench);
   // The plays a question is asked of. While one is open no newer ones are taken: on a slow machine the
   // answers would never be of what is asked.
   const [taken, setTaken] = useState<{ bench: string; dictionary: Dictionary } | null>(null);
@@ -107,6 +110,7 @@ export function useDiagnosis(
     ],
     queryFn: async () => ({
       bench: here,
+      stands,
       faults: (dictionary as Dictionary).faults,
       diagnosis: await desk.diagnose(
         { sheet: sheet as BoardDetail, bench, dictionary: dictionary as Dictionary },
@@ -123,8 +127,8 @@ export function useDiagnosis(
   if (sofar && (dictionary === null || (dictionary !== sofar && !query.isFetching)))
     setTaken({ bench: here, dictionary: sofar });
   // What stood for another bench says nothing of this one.
-  const found = query.data?.bench === here ? query.data.diagnosis : null;
   const weighed = query.data;
+  const found = weighed?.bench === here ? weighed.diagnosis : null;
   useEffect(() => {
     left.current = weighed ? { faults: weighed.faults, byFault: weighed.diagnosis.byFault } : null;
   }, [weighed]);
@@ -159,6 +163,7 @@ export function useDiagnosis(
     dictionary: whole,
     also: wanted && !other.enough ? other.making : { state: 'none' },
     diagnosis: dictionary ? found : null,
+    before: (dictionary && found) || weighed?.stands !== stands ? null : weighed.diagnosis,
     isWeighing: dictionary !== null && query.isPlaceholderData,
   };
 }

@@ -24,6 +24,7 @@ export function SuspectsPanel({
   note,
   also,
   diagnosis,
+  before,
   trace,
   school,
   onSchool,
@@ -35,6 +36,8 @@ export function SuspectsPanel({
   /** Plays of a bench that some readings were taken on. */
   also: Making;
   diagnosis: Diagnosis | null;
+  /** What stood by the version of the sheet before. */
+  before: Diagnosis | null;
   trace: Trace;
   school: School;
   onSchool: (school: School) => void;
@@ -80,6 +83,7 @@ export function SuspectsPanel({
         </div>
       )}
       {making.state === 'failed' && <div role="alert">No suspects: {making.because}</div>}
+      {!diagnosis && before && <Before diagnosis={before} />}
       {diagnosis && (
         <>
           <Regions board={board} diagnosis={diagnosis} />
@@ -129,6 +133,23 @@ export function SuspectsPanel({
         </>
       )}
     </div>
+  );
+}
+
+/** Until something is known by the sheet as it is now: names to go on with, nothing to be asked of. */
+function Before({ diagnosis }: { diagnosis: Diagnosis }) {
+  return (
+    <>
+      <div className="quiet">As they stood before the sheet changed:</div>
+      <ol>
+        {diagnosis.suspects.slice(0, 6).map((one) => (
+          <li key={one.title} className="suspect-before">
+            <span>{one.title}</span>
+            <span className="mono">{formatChance(one.probability)}</span>
+          </li>
+        ))}
+      </ol>
+    </>
   );
 }
 

@@ -115,10 +115,12 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
     () => evidenceOf(job, habits, doubted === '' ? [] : doubted.split(' ')),
     [job, habits, doubted],
   );
-  const { making, note, also, diagnosis, isWeighing } = useDiagnosis(sheet.data, setup, evidence, {
-    phase: bench.phase,
-    side: lastSide(board, trace),
-  });
+  const { making, note, also, diagnosis, before, isWeighing } = useDiagnosis(
+    sheet.data,
+    setup,
+    evidence,
+    { phase: bench.phase, side: lastSide(board, trace) },
+  );
   // In order, what tells most is asked only once every fault was played: there is no hurry then.
   const isBegun = school === 'walk' && making.state === 'working';
   const step = nextStep(board, trace, isBegun ? null : diagnosis, school, evidence.findings);
@@ -360,6 +362,7 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
           note={note}
           also={also}
           diagnosis={diagnosis}
+          before={before}
           trace={trace}
           school={school}
           onSchool={setSchool}
