@@ -59,7 +59,10 @@ test('a job is taken in by keyboard alone, and its draft outlives the page', asy
   // Nobody presses Enter before the list stands there; a test would.
   await expect(page.locator('.ant-select-item-option-active')).toContainText('Cairn');
   await page.keyboard.press('Enter');
+  // Nor types on before the board is taken.
+  await expect(page.getByText('boots', { exact: true }).first()).toBeVisible();
   await page.keyboard.press('Tab');
+  await expect(page.getByLabel("Complaint, in the owner's words")).toBeFocused();
   await page.keyboard.type('Tea went over it.');
   await page.keyboard.press('Tab');
   await page.keyboard.press('Space');

@@ -54,17 +54,23 @@ async function browserLane() {
   await browserTests(seeds);
 }
 
-/** What needs the database while the browser tests are made ready; the rest goes behind them. */
+/** All that needs no browser: what needs the database beside the checks, then the unit tests. */
 async function otherLane() {
+  const checked = checkAll();
   await vitest('data folder and backups', ['--project', 'scripts']);
   await vitest('API tests on a real database', ['--project', 'server'], {
     environment: { TEST_DATABASE_URL: databaseUrl },
   });
-  await checksAndUnitTests();
+  await checked;
+  await vitest(
+    'unit tests',
+    ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
+    { isBehind: true },
+  );
 }
 
-/** Types, lint, format, import direction and the unit tests, one after the other. */
-async function checksAndUnitTests() {
+/** Types, lint, format and import direction. */
+async function checkAll() {
   // Lint needs version 6 of the compiler; types are checked by the next one, four times as fast.
   const tsc = 'typescript-7/bin/tsc';
   const packages = ['core', 'contract', 'pdf', 'server', 'web', 'cli'];
@@ -88,11 +94,6 @@ async function checksAndUnitTests() {
       ],
     ],
   ]);
-  await vitest(
-    'unit tests',
-    ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
-    { isBehind: true },
-  );
 }
 
 /** Runs checks one by one, and shows each one's words when it ends. */
