@@ -303,7 +303,12 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
         ) : (
           <Done
             step={step}
-            isWeighing={isWeighing || making.state === 'working'}
+            isWeighing={
+              isWeighing ||
+              making.state === 'working' ||
+              // Not asked yet: what is kept is being looked for.
+              (diagnosis === null && making.state !== 'failed')
+            }
             onPick={() => goAlong(1)}
             onCommand={(command) => commands[command]()}
           />
