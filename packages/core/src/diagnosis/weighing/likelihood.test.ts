@@ -130,6 +130,23 @@ describe('volts', () => {
     expect(volts(1.8, beside)).toBeCloseTo(volts(1.8, plain(3.3)), 6);
   });
 
+  it('that swing: how high a hiccup gets tells next to nothing, that it is one tells a lot', () => {
+    const hiccup = (high: number): Prediction => ({
+      value: high / 3,
+      swing: [0, high],
+      span: [0, high],
+      near: [],
+    });
+    const of = (prediction: Prediction): number =>
+      logLikelihood('volts', seen(0, 0.75), prediction, point());
+    const apart = of(hiccup(0.6)) - of(hiccup(0.3));
+    expect(apart).toBeGreaterThan(0);
+    // Five readings of one hiccup are not five proofs: three to one they were at a share of 0.7.
+    expect(apart).toBeLessThan(Math.log(2));
+    // A dead rail called swinging: a fourth of what is said of one that hiccups.
+    expect(of(hiccup(0.3)) - of(plain(0))).toBeCloseTo(Math.log(0.92 / 0.23), 1);
+  });
+
   it('that rise or fall are bounds', () => {
     const of = (trend: 'rising' | 'falling', value: number): number =>
       logLikelihood('volts', number(1.5, trend), plain(value), point());

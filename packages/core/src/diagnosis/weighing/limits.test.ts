@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet, type Board } from '../../board/index.ts';
-import { parseFault, withFaults, type Fault } from '../../faults/index.ts';
+import { faultName, parseFault, withFaults, type Fault } from '../../faults/index.ts';
 import { plainReading, sharedDictionary } from '../../practice/index.ts';
 import { attachedIn, playBoard, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
+import { deadMaker, earlyLimits } from './early-limits.ts';
+import { makeTable } from './table.ts';
 import { makeDiagnoser, noEvidence, type Diagnoser, type Diagnosis } from '../index.ts';
 
 // A load switch behind a converter of the same limit: by the sheet a short behind the switch takes the
@@ -91,6 +93,27 @@ describe('two makers in line into a short', () => {
   );
   const chanceOfShort = ({ suspects }: Diagnosis): number =>
     suspects.find((one) => one.title === 'Low resistance on 3V3_S0')?.probability ?? 0;
+
+  it('each maker on the way to a short may give up early, at half its limit, and none beside it', () => {
+    const dictionary = sharedDictionary(board, setup);
+    const table = makeTable(board, dictionary);
+    const rowOf = (text: string): number => {
+      const fault = parseFault(board, text);
+      if (!fault.ok) throw new Error(text);
+      const name = faultName(fault.value);
+      return dictionary.rowOf[dictionary.faults.findIndex((one) => faultName(one) === name)]!;
+    };
+    const on = (net: string): Fault[] =>
+      earlyLimits(table).flatMap((one) => (one.short === rowOf(`${net}:short`) ? [one.weak] : []));
+    const half = (part: string): object => ({ kind: 'weak', part, pin: 'OUT', factor: 0.5 });
+    expect(on('3V3_S0')).toEqual([half('U2'), half('U1')]);
+    expect(on('1V8')).toEqual([half('U3'), half('U1')]);
+    expect(on('12V')).toEqual([]);
+    const [first] = earlyLimits(table).filter((one) => one.short === rowOf('3V3_S0:short'));
+    expect(first?.dead).toBe(rowOf('U2:dead'));
+    expect(deadMaker(table, first?.weak)).toBe(first?.dead);
+    expect(deadMaker(table, { ...first!.weak })).toBeNull();
+  });
 
   it('by the sheet the feed goes down too; on the board the switch alone', () => {
     const volts = (limit: number, net: string) => readAt(limit, [short.value], net).value;
