@@ -92,7 +92,8 @@ export function useDiagnosis(
   const left = useRef<Left | null>(null);
   const { making, note, whole, sofar } = useMade(sheet, bench, left);
   const here = benchKey(sheet, bench);
-  const stands = JSON.stringify(bench);
+  // Of another board nothing is kept: its suspects are none of this one.
+  const stands = JSON.stringify([sheet?.id, bench]);
   // The plays a question is asked of. While one is open no newer ones are taken: on a slow machine the
   // answers would never be of what is asked.
   const [taken, setTaken] = useState<{ bench: string; dictionary: Dictionary } | null>(null);

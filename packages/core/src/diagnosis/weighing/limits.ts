@@ -5,7 +5,7 @@ import { evidenceOfAll, fitOf, type Candidate } from './candidate.ts';
 import { earlyLimits } from './early-limits.ts';
 import { faultAt, type Table } from './table.ts';
 
-/** The short or the dead maker alone explains this much less, by natural logarithm, than both together. */
+/** The short's own row explains this much less, by natural logarithm, than it and the dead maker together. */
 const leastTorn = 2;
 /** It is played where it could come to this share of all: what other answers explain as well is left. */
 const leastShare = 0.02;
@@ -14,7 +14,7 @@ export const mostLimitsAtATime = 2;
 
 /**
  * Shorts whose rail reads as under the short, and the rest of the board as if one maker on the way to it had
- * stopped: neither row alone explains that, both together do.
+ * stopped: the short's own row does not explain that, both together do.
  */
 export function limitCandidates(
   table: Table,
@@ -32,7 +32,6 @@ export function limitCandidates(
     if (!isPlayed(table.dictionary, short) || !isPlayed(table.dictionary, dead)) continue;
     let fits = 0;
     for (const { byRow } of used) fits += Math.max(byRow[short]!, byRow[dead]!);
-    // What the dead maker explains alone needs no short; it is not asked to explain less.
     if (fits < fit[short]! + leastTorn) continue;
     const score = fits + logPriors[short]! + limitLogPrior;
     if (score > bar)
