@@ -33,6 +33,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // Pages live for a test: room to do so without clearing up all the time.
+        '--js-flags=--min-semi-space-size=64,--max-semi-space-size=64',
       ],
     },
   },

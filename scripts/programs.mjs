@@ -23,8 +23,10 @@ export function postgresOf(major) {
   return runnable(join(folder, 'postgres')) ? folder : null;
 }
 
+/** The one without windows first: the same browser, a fifth less work. */
 export function findChromium() {
-  const known = [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
+  const names = ['chromium-headless-shell', 'chromium', 'chromium-browser'];
+  const known = [process.env.CHROMIUM, ...names.map((name) => `/usr/bin/${name}`)];
   return known.find((path) => path && runnable(path)) ?? null;
 }
 

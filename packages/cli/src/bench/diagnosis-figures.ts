@@ -1,5 +1,5 @@
 import { groundedNet, type Diagnoser } from '@jiko/core/diagnosis';
-import { outcomeOf } from '@jiko/core/powerup';
+import { firstMissingIn } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
 import { mean, percent, type Bench, type Drawn, type Figure } from './hidden-faults.ts';
 import { halve, walk } from './schools.ts';
@@ -61,7 +61,7 @@ export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly')
     const isFifth = figures.runs.length % 5 === 4;
     const run = follow(isFifth ? onTheClock : diagnoser, hidden, [fault], goal);
     figures.runs.push(run);
-    const { firstMissing } = outcomeOf(board, healthy.stages, dictionary, row);
+    const firstMissing = firstMissingIn(healthy.stages, dictionary, row);
     figures.regions.push(run.right || run.leading?.firstMissing === firstMissing);
     const [first] = run.leading?.faults ?? [];
     figures.pulledDown.push(first !== undefined && groundedNet(board, first.fault) !== null);

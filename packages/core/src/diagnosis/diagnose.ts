@@ -2,9 +2,9 @@ import type { Board, NetId, StageId } from '../board/index.ts';
 import { faultKey, type Fault } from '../faults/index.ts';
 import {
   feedsBackwards,
+  firstMissingIn,
   isPlayed,
   makeRowPlayer,
-  outcomeOf,
   type Dictionary,
   type OrderedStage,
   type PlaySetup,
@@ -107,7 +107,7 @@ export function makeDiagnoser(
       // Rows of several faults are written anew now and then.
       let stage = row < table.singles ? stops.get(row) : undefined;
       if (stage === undefined) {
-        stage = outcomeOf(board, stages, table.dictionary, row).firstMissing;
+        stage = firstMissingIn(stages, table.dictionary, row);
         if (row < table.singles) stops.set(row, stage);
       }
       byStage.set(stage, (byStage.get(stage) ?? 0) + weights[row]!);

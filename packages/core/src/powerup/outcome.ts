@@ -30,9 +30,6 @@ export function outcomeOf(
   const { nets } = dictionary;
   const volts = (at: number, phase: PoweredPhase, net: number): number =>
     dictionary.volts[voltsPlace(dictionary, at, phase, net)]!;
-  const netAt = new Map(nets.map((net, index) => [net, index]));
-  const voltsOf = (net: (typeof nets)[number], phase: PoweredPhase): number =>
-    volts(row, phase, netAt.get(net) ?? 0);
 
   let changed = 0;
   let swings = false;
@@ -50,20 +47,11 @@ export function outcomeOf(
       if (here !== healthy && !(Math.abs(here - healthy) <= 0.1 * Math.abs(healthy))) changed++;
     }
   }
-  const missing = stages.find(({ stage, phase }) => {
-    if (phase === null) return false;
-    // After giving up the evidence is gone: the last moment before it counts.
-    const at = phase === 'standby' ? 'standby' : 'trying';
-    return stage.gives.some((net) => {
-      const healthy = volts(0, 'run', netAt.get(net) ?? 0);
-      return Math.abs(voltsOf(net, at) - healthy) > Math.max(0.1, healthy * 0.15);
-    });
-  });
   return {
     reached: board.goals
       .filter((goal) => reachesGoal(dictionary, goal, row))
       .map((goal) => goal.id),
-    firstMissing: missing?.stage.id ?? null,
+    firstMissing: firstMissingIn(stages, dictionary, row),
     standbyAmps: dictionary.amps[row * phases.length]!,
     tryingAmps: dictionary.amps[row * phases.length + phases.indexOf('trying')]!,
     swings,
@@ -71,14 +59,33 @@ export function outcomeOf(
   };
 }
 
+/** The first stage that does not come under a row, in the order given; null where all do. */
+export function firstMissingIn(
+  stages: readonly OrderedStage[],
+  dictionary: Dictionary,
+  row: number,
+): StageId | null {
+  const places = placesIn(dictionary.nets);
+  const voltsAt = (of: number, phase: PoweredPhase, net: NetId): number =>
+    dictionary.volts[voltsPlace(dictionary, of, phase, places.get(net) ?? 0)]!;
+  const missing = stages.find(({ stage, phase }) => {
+    if (phase === null) return false;
+    // After giving up the evidence is gone: the last moment before it counts.
+    const at = phase === 'standby' ? 'standby' : 'trying';
+    return stage.gives.some((net) => {
+      const healthy = voltsAt(0, 'run', net);
+      return Math.abs(voltsAt(row, at, net) - healthy) > Math.max(0.1, healthy * 0.15);
+    });
+  });
+  return missing?.stage.id ?? null;
+}
+
 /**
  * Whether a row reaches a goal: its nets are as they should be, and nothing on the way is missing. A
  * processor without one of its rails runs no code, whatever its power-goods say.
  */
 export function reachesGoal(dictionary: Dictionary, goal: Goal, row: number): boolean {
-  const { nets } = dictionary;
-  let places = placesOf.get(nets);
-  if (!places) placesOf.set(nets, (places = new Map(nets.map((net, place) => [net, place]))));
+  const places = placesIn(dictionary.nets);
   const at = (of: number, phase: PoweredPhase, net: NetId): number => {
     const place = places.get(net);
     return place === undefined ? NaN : dictionary.volts[voltsPlace(dictionary, of, phase, place)]!;
@@ -115,7 +122,13 @@ export function answersButton(dictionary: Dictionary, row: number): boolean {
 
 /** Below this part of its volts a rail on the way to a goal counts as missing. */
 const leastPart = 0.7;
+
 const placesOf = new WeakMap<readonly NetId[], Map<NetId, number>>();
+function placesIn(nets: readonly NetId[]): Map<NetId, number> {
+  let places = placesOf.get(nets);
+  if (!places) placesOf.set(nets, (places = new Map(nets.map((net, place) => [net, place]))));
+  return places;
+}
 
 /** By more than a meter shows apart from noise. */
 const differ = (a: number, b: number): boolean =>

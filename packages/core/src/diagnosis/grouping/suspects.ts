@@ -1,6 +1,6 @@
 import type { NetId, StageId } from '../../board/index.ts';
 import { faultName, faultPlace, type Fault } from '../../faults/index.ts';
-import { outcomeOf, type OrderedStage } from '../../powerup/index.ts';
+import { firstMissingIn, type OrderedStage } from '../../powerup/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import type { Evidence, Observation } from '../evidence/evidence.ts';
 import { silentTitle, type Group } from './groups.ts';
@@ -83,7 +83,6 @@ export function suspectOf(
     (best, row) => (weights[row]! > weights[best]! ? row : best),
     group.rows[0]!,
   );
-  const outcome = outcomeOf(board, stages, dictionary, lead);
   const parts = new Set(faults.map(({ fault }) => faultPlace(fault)));
   const voices = used.map((one): Voice => ({
     id: one.id,
@@ -109,7 +108,7 @@ export function suspectOf(
               group.shortedNet,
               evidence.gone,
             ),
-    firstMissing: outcome.firstMissing,
+    firstMissing: firstMissingIn(stages, dictionary, lead),
     missingNets: missingNets(table, stages, lead),
     speaksFor: voices.filter((one) => one.bits > 0.3).sort((a, b) => b.bits - a.bits),
     speaksAgainst: voices.filter((one) => one.bits < -0.3).sort((a, b) => a.bits - b.bits),
@@ -170,7 +169,7 @@ function firstOfSeveral(
   together: readonly FaultClass[],
 ): SeparatingTest {
   const placeOf = (one: FaultClass): number => {
-    const { firstMissing } = outcomeOf(board, stages, dictionary, one.rows[0]!);
+    const firstMissing = firstMissingIn(stages, dictionary, one.rows[0]!);
     const place = stages.findIndex(({ stage }) => stage.id === firstMissing);
     return place < 0 ? stages.length : place;
   };

@@ -2,6 +2,7 @@ import { isSeriesPart, netOf, type Board, type NetId } from '../../board/index.t
 import { joinedTo } from '../../powerup/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import { groundedNet } from '../grouping/classes.ts';
+import { entropy } from '../weighing/bayes.ts';
 import { feedCaution, heatCaution } from './separate.ts';
 
 /** Something to do on the bench and read again, where it tells suspects apart that readings alone do not. */
@@ -29,10 +30,6 @@ const unplugSeconds = 70;
 const feedSeconds = 150;
 const liftSeconds = 300;
 const leastBits = 0.05;
-
-/** Bits of a yes-or-no with chance p. */
-const entropy = (p: number): number =>
-  p <= 0 || p >= 1 ? 0 : -p * Math.log2(p) - (1 - p) * Math.log2(1 - p);
 
 /**
  * Unplugging, feeding and lifting, each where the suspects fall on both sides of it; best gain for its

@@ -1,6 +1,6 @@
 import type { NetId, PartRef } from '../../board/index.ts';
 import type { Phase } from '../../readings/index.ts';
-import { expectedGain } from '../weighing/bayes.ts';
+import { entropy, expectedGain } from '../weighing/bayes.ts';
 import { crossable, measurable, valuesOf } from '../weighing/across.ts';
 import { faultAt, listedRow, type Table, type valuesAt } from '../weighing/table.ts';
 import {
@@ -179,13 +179,7 @@ export function proposeProbes(
       consider(net, mode, 'cold');
   }
   if (isGuessed) return byGainPerSecond(proposals);
-  const suspected = new Set(
-    rows.flatMap((row) => {
-      const listed = listedRow(table, row);
-      const fault = listed === null || listed === 0 ? null : faultAt(table, listed);
-      return fault && 'part' in fault ? [fault.part] : [];
-    }),
-  );
+  const suspected = worthMeasuring(table, standing, proposals);
   for (const { part, net, reference } of crossable(board)) {
     if (gone.includes(part.ref)) continue;
     const place = table.placeOf.get(net)!;
@@ -199,6 +193,32 @@ export function proposeProbes(
     if (suspected.has(part.ref) && !gone.includes(part.ref))
       consider(table.placeOf.get(net)!, 'ohms', 'cold', { part: part.ref, net: reference });
   return byGainPerSecond(proposals);
+}
+
+/**
+ * Parts of which the part itself may be measured, unpowered: where that could tell a tenth of what the
+ * best reading so far tells in its time. It tells at most whether it is the part.
+ */
+function worthMeasuring(
+  table: Table,
+  standing: readonly Hypothesis[],
+  proposals: readonly Proposal[],
+): ReadonlySet<string> {
+  const best = proposals.reduce((most, one) => Math.max(most, one.gainBits / one.seconds), 0);
+  const weights = new Map<string, number>();
+  let all = 0;
+  for (const { row, weight } of standing) {
+    all += weight;
+    const listed = listedRow(table, row);
+    const fault = listed === null || listed === 0 ? null : faultAt(table, listed);
+    if (fault && 'part' in fault)
+      weights.set(fault.part, (weights.get(fault.part) ?? 0) + weight);
+  }
+  return new Set(
+    [...weights].flatMap(([part, weight]) =>
+      entropy(weight / all) / acrossSeconds >= best / 10 ? [part] : [],
+    ),
+  );
 }
 
 const byGainPerSecond = (proposals: Proposal[]): Proposal[] =>

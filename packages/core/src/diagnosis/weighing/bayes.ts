@@ -19,6 +19,10 @@ export function posterior(
   return log;
 }
 
+/** Bits of a yes-or-no with chance p. */
+export const entropy = (p: number): number =>
+  p <= 0 || p >= 1 ? 0 : -p * Math.log2(p) - (1 - p) * Math.log2(1 - p);
+
 /**
  * Bits that an observation is expected to tell about the class of the true hypothesis: the mutual
  * information I(class; outcome) = H(outcome) - H(outcome | class), as in T. M. Cover and J. A.
