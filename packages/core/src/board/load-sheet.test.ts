@@ -43,6 +43,17 @@ const lineOf = (text: string, word: string): number =>
   text.split('\n').findIndex((line) => line.includes(word)) + 1;
 
 describe('loading a sheet', () => {
+  it.each([
+    ['cairn-14', cairn],
+    ['fell-13', fell],
+    ['beck-mini', beck],
+  ])('%s can be sent to a worker as it is', (_, text) => {
+    const loaded = loadSheet(text);
+    if (!loaded.ok) throw new Error('does not load');
+    // What a function or an object of a class held would be missing there.
+    expect(structuredClone(loaded.value)).toStrictEqual(loaded.value);
+  });
+
   it('fills in what a short sheet leaves out', () => {
     const loaded = loadSheet(small);
     if (!loaded.ok) throw new Error(loaded.error.map(sheetIssueText).join('\n'));

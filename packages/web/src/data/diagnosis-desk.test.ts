@@ -1,4 +1,5 @@
 import { expect, it } from 'vitest';
+import type { Board } from '@jiko/core/board';
 import type { BenchNow, Diagnosis, Evidence } from '@jiko/core/diagnosis';
 import type { Dictionary } from '@jiko/core/powerup';
 import { makeDesk, type Asked, type OtherBench, type Weigher } from './diagnosis-desk.ts';
@@ -9,7 +10,7 @@ const evidence = {} as Evidence;
 const now = {} as BenchNow;
 const dictionary = (key: string): Dictionary => ({ key }) as Dictionary;
 const asked = (key: string, words = 'a'): Asked => ({
-  sheet: { hash: words, text: `sheet ${words}` },
+  board: { hash: words } as Board,
   bench: { source: 'adapter', attached: [], lifted: [] } as never,
   dictionary: dictionary(key),
 });
@@ -28,14 +29,14 @@ function slowWeigher(): Weigher & { log: string[]; failsNext: boolean } {
   const weigher = {
     log: [] as string[],
     failsNext: false,
-    async prepare(text: string, _: unknown, plays: Dictionary) {
-      weigher.log.push(`prepare ${text} ${plays.key}`);
+    async prepare({ hash }: Board, _: unknown, plays: Dictionary) {
+      weigher.log.push(`prepare sheet ${hash} ${plays.key}`);
       await later();
       if (weigher.failsNext) {
         weigher.failsNext = false;
         throw new Error('no room');
       }
-      holds = `${text} ${plays.key}`;
+      holds = `sheet ${hash} ${plays.key}`;
     },
     async alsoKnow(_: unknown, plays: Dictionary) {
       weigher.log.push(`also ${plays.key}`);

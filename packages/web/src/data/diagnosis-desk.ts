@@ -1,10 +1,11 @@
+import type { Board } from '@jiko/core/board';
 import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
 import type { DrawStop } from '@jiko/core/prepare';
 import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
 
 /** The one who weighs, in a worker of its own; it holds one dictionary at a time. */
 export interface Weigher {
-  prepare(text: string, bench: BenchSetup, dictionary: Dictionary): Promise<void>;
+  prepare(board: Board, bench: BenchSetup, dictionary: Dictionary): Promise<void>;
   alsoKnow(bench: BenchOf, dictionary: Dictionary): Promise<void>;
   diagnose(evidence: Evidence, now: BenchNow): Promise<Diagnosis>;
   draws(): Promise<DrawStop[]>;
@@ -12,7 +13,7 @@ export interface Weigher {
 
 /** A sheet on a bench with its plays: what a question is asked of. */
 export interface Asked {
-  sheet: { hash: string; text: string };
+  board: Board;
   bench: BenchSetup;
   dictionary: Dictionary;
 }
@@ -26,6 +27,8 @@ export interface OtherBench {
 }
 
 export interface DiagnosisDesk {
+  /** Makes the weigher ready to be asked: it takes a moment, while plays are being made. */
+  wake(): void;
   diagnose(
     asked: Asked,
     others: readonly OtherBench[],
@@ -49,18 +52,19 @@ export function makeDesk(weigher: () => Weigher): DiagnosisDesk {
 
   /** What the weigher holds, and which other dictionaries it was told of since. */
   let held: { key: string; taught: Set<string> } | null = null;
-  const prepare = async ({ sheet, bench, dictionary }: Asked): Promise<Set<string>> => {
+  const prepare = async ({ board, bench, dictionary }: Asked): Promise<Set<string>> => {
     // Two versions of a sheet that differ in words alone share their plays, not their words.
-    const key = `${sheet.hash} ${dictionary.key}`;
+    const key = `${board.hash} ${dictionary.key}`;
     if (held?.key !== key) {
       held = null;
-      await weigher().prepare(sheet.text, bench, dictionary);
+      await weigher().prepare(board, bench, dictionary);
       held = { key, taught: new Set() };
     }
     return held.taught;
   };
 
   return {
+    wake: () => void weigher(),
     diagnose: (asked, others, evidence, now) =>
       inTurn(async () => {
         const taught = await prepare(asked);

@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import type { BoardDetail } from '@jiko/contract';
+import type { Board } from '@jiko/core/board';
 import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
 import type { DrawStop } from '@jiko/core/prepare';
 import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
@@ -9,6 +10,7 @@ import type { DiagnosisWorker } from '../workers/diagnosis.worker.ts';
 import { makeDesk, type OtherBench } from './diagnosis-desk.ts';
 import { useDictionary, type Making } from './dictionaries.ts';
 import type { Left } from './dictionary-search.ts';
+import { boardOf } from './read-sheet.ts';
 
 let worker: Remote<DiagnosisWorker> | null = null;
 const desk = makeDesk(
@@ -21,11 +23,11 @@ const desk = makeDesk(
 const benchKey = (sheet: BoardDetail | undefined, bench: BenchSetup): string =>
   JSON.stringify([sheet?.hash, bench]);
 
-/** A kept one is found within this, here or on the server beside the bench. */
+/** Longer nobody waits to hear whether there is a kept one, here or on the server. */
 const findMilliseconds = 200;
 
 /**
- * Starts making a dictionary a moment after it was not found among the kept ones, in the order of what
+ * Starts making a dictionary once it is not found among the kept ones, in the order of what
  * the last diagnosis left of each fault.
  */
 function useMade(
@@ -38,18 +40,20 @@ function useMade(
   whole: Dictionary | null;
   sofar: Dictionary | null;
   enough: Dictionary | null;
+  hold: (isHeld: boolean) => void;
 } {
-  const { making, note, start } = useDictionary(sheet, bench);
+  const { making, note, start, hold } = useDictionary(sheet, bench);
+  const isMissing = making.state === 'none' && making.isMissing === true;
   useEffect(() => {
     if (making.state !== 'none' || !sheet) return;
-    const soon = setTimeout(() => start(left.current), findMilliseconds);
+    const soon = setTimeout(() => start(left.current), isMissing ? 0 : findMilliseconds);
     return () => clearTimeout(soon);
-  }, [making.state, sheet, start, left]);
+  }, [making.state, isMissing, sheet, start, left]);
   const whole = making.state === 'ready' ? making.dictionary : null;
   // The likeliest faults are played first: what is there by then says something already.
   const sofar = whole ?? (making.state === 'working' ? making.sofar : null);
   const isEnough = whole !== null || (making.state === 'working' && making.enough);
-  return { making, note, whole, sofar, enough: isEnough ? sofar : null };
+  return { making, note, whole, sofar, enough: isEnough ? sofar : null, hold };
 }
 
 /** What boards draw that stop at each stage of the bench as it stands; null until every fault was played. */
@@ -58,11 +62,12 @@ export function useDrawStops(
   bench: BenchSetup,
   dictionary: Dictionary | null,
 ): DrawStop[] | null {
+  const board = sheet ? boardOf(sheet) : null;
   const query = useQuery({
     queryKey: ['draws', sheet?.hash, dictionary?.key],
     queryFn: () =>
-      desk.draws({ sheet: sheet as BoardDetail, bench, dictionary: dictionary as Dictionary }),
-    enabled: sheet !== undefined && dictionary !== null,
+      desk.draws({ board: board as Board, bench, dictionary: dictionary as Dictionary }),
+    enabled: board !== null && dictionary !== null,
     staleTime: Infinity,
   });
   return query.data ?? null;
@@ -89,8 +94,10 @@ export function useDiagnosis(
   /** What stands here is of before the last reading. */
   isWeighing: boolean;
 } {
+  const board = sheet ? boardOf(sheet) : null;
   const left = useRef<Left | null>(null);
-  const { making, note, whole, sofar } = useMade(sheet, bench, left);
+  useEffect(() => desk.wake(), []);
+  const { making, note, whole, sofar, hold } = useMade(sheet, bench, left);
   const here = benchKey(sheet, bench);
   // Of another board nothing is kept: its suspects are none of this one.
   const stands = JSON.stringify([sheet?.id, bench]);
@@ -114,13 +121,13 @@ export function useDiagnosis(
       stands,
       faults: (dictionary as Dictionary).faults,
       diagnosis: await desk.diagnose(
-        { sheet: sheet as BoardDetail, bench, dictionary: dictionary as Dictionary },
+        { board: board as Board, bench, dictionary: dictionary as Dictionary },
         others,
         evidence as Evidence,
         now,
       ),
     }),
-    enabled: sheet !== undefined && dictionary !== null && evidence !== null,
+    enabled: board !== null && dictionary !== null && evidence !== null,
     staleTime: Infinity,
     gcTime: 60_000,
     placeholderData: keepPreviousData,
@@ -130,6 +137,9 @@ export function useDiagnosis(
   // What stood for another bench says nothing of this one.
   const weighed = query.data;
   const found = weighed?.bench === here ? weighed.diagnosis : null;
+  // The first suspects are worth more than plays a moment sooner.
+  const isFirst = query.isFetching && found === null;
+  useEffect(() => hold(isFirst), [hold, isFirst]);
   useEffect(() => {
     left.current = weighed ? { faults: weighed.faults, byFault: weighed.diagnosis.byFault } : null;
   }, [weighed]);

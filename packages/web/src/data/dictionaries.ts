@@ -9,9 +9,10 @@ import {
   type DictionarySearch,
   type Left,
   type Making,
-  type Player,
 } from './dictionary-search.ts';
 import { makeDictionaryStore } from './dictionary-store.ts';
+import { makePlayerPool } from './player-pool.ts';
+import { boardOf } from './read-sheet.ts';
 
 export type { Making } from './dictionary-search.ts';
 
@@ -38,17 +39,19 @@ const store = makeDictionaryStore(
   },
 );
 
-function newPlayer(): Player {
+const newPlayer = makePlayerPool(() => {
   const worker = new Worker(new URL('../workers/dictionary.worker.ts', import.meta.url), {
     type: 'module',
   });
   const remote = wrap<DictionaryWorker>(worker);
   return {
-    make: (text, bench, order, share, report) =>
-      Promise.resolve(remote.make(text, bench, order, share, proxy(report))),
-    end: () => worker.terminate(),
+    make: (board, bench, order, share, report) =>
+      remote.make(board, bench, order, share, proxy(report)),
+    hold: (isHeld) => remote.hold(isHeld),
+    stop: () => remote.stop(),
+    terminate: () => worker.terminate(),
   };
-}
+});
 
 /**
  * The fault dictionary of a sheet on a bench: taken from what is kept, or made when `start` is called,
@@ -63,6 +66,8 @@ export function useDictionary(
   note: string | null;
   start: (left?: Left | null) => void;
   cancel: () => void;
+  /** Lets the players wait, or go on. */
+  hold: (isHeld: boolean) => void;
 } {
   const benchText = JSON.stringify(bench);
   const subject = `${sheet?.hash ?? ''} ${benchText}`;
@@ -78,9 +83,11 @@ export function useDictionary(
     if (!sheet) return;
     const here = searchDictionary({
       sheet,
+      board: boardOf(sheet),
       bench: JSON.parse(benchText) as BenchSetup,
       store,
       newPlayer,
+      threads: navigator.hardwareConcurrency,
       tell: (making) => setLast({ subject, making }),
       tellUnreadable: () => setNote({ subject, text: unreadableText }),
       now: () => performance.now(),
@@ -94,7 +101,8 @@ export function useDictionary(
 
   const start = useCallback((left: Left | null = null) => search.current?.start(left), []);
   const cancel = useCallback(() => search.current?.cancel(), []);
+  const hold = useCallback((isHeld: boolean) => search.current?.hold(isHeld), []);
 
   const making: Making = last.subject === subject ? last.making : { state: 'none' };
-  return { making, note: note?.subject === subject ? note.text : null, start, cancel };
+  return { making, note: note?.subject === subject ? note.text : null, start, cancel, hold };
 }

@@ -13,7 +13,7 @@ import {
 } from '@jiko/core/powerup';
 import { usualMeter } from '@jiko/core/readings';
 import {
-  playerCount,
+  playersFor,
   searchDictionary,
   type DictionarySearch,
   type Making,
@@ -29,12 +29,12 @@ const boardOf = (sheetText: string): Board => {
 };
 const board = boardOf(text);
 const bench: BenchSetup = { source: board.sources[0]!.id, attached: [], lifted: [] };
-const sheet = { id: board.id, hash: board.hash, text };
 const whole = wholeDictionary(board, benchSetup(board, bench));
 
 /** A player that plays its share when it is told to, so many rows at a time. */
 interface ByHand extends Player {
   ended: boolean;
+  held: boolean;
   /** Rows in the order it was asked to play them. */
   order: number[];
   play(rows?: number): void;
@@ -48,9 +48,10 @@ function byHand(): ByHand {
   let settle = { done: (): void => undefined, fail: (_: Error): void => undefined };
   const player: ByHand = {
     ended: false,
+    held: false,
+    hold: (isHeld) => (player.held = isHeld),
     order: [],
-    make(sheetText, setup, order, share, tell) {
-      const on = boardOf(sheetText);
+    make(on, setup, order, share, tell) {
       player.order = [...order];
       const making = makeDictionary(on, benchSetup(on, setup), usualMeter, { order, share });
       report = tell;
@@ -91,7 +92,7 @@ interface Bed {
   find(found: Dictionary | 'unreadable' | null): Promise<void>;
 }
 
-function bed(of = sheet, key = whole.key): Bed {
+function bed(of = board, key = whole.key): Bed {
   let answer: (found: Dictionary | 'unreadable' | null) => void = () => undefined;
   const found = new Promise<Dictionary | 'unreadable' | null>((done) => (answer = done));
   const store: DictionaryStore = {
@@ -115,6 +116,7 @@ function bed(of = sheet, key = whole.key): Bed {
   };
   one.search = searchDictionary({
     sheet: of,
+    board: of,
     bench,
     store,
     newPlayer: () => {
@@ -122,6 +124,7 @@ function bed(of = sheet, key = whole.key): Bed {
       one.players.push(player);
       return player;
     },
+    threads: 4,
     tell: (making) => one.told.push(making),
     tellUnreadable: () => one.unreadable++,
     now: () => one.clock,
@@ -138,7 +141,7 @@ describe('making a dictionary', () => {
   it('by two players, each its share: the same as by one, kept for the next time', async () => {
     const { search, players, told, kept } = bed();
     search.start();
-    expect(players).toHaveLength(playerCount);
+    expect(players).toHaveLength(2);
     expect(told).toEqual([
       { state: 'working', done: 0, total: whole.rows, sofar: null, enough: false },
     ]);
@@ -155,32 +158,32 @@ describe('making a dictionary', () => {
     expect(players.every((one) => one.ended)).toBe(true);
   });
 
-  it('what there is so far is shown after a second, again after four, then after eight', () => {
+  it('what there is so far is shown after half a second, again after two, then after four', () => {
     const one = bed();
     const sofar = (): Dictionary | null => {
       const last = one.told.at(-1)!;
       return last.state === 'working' ? last.sofar : null;
     };
     one.search.start();
-    one.clock = 800;
+    one.clock = 490;
     one.players[0]!.play();
     expect(sofar()).toBeNull();
-    one.clock = 1000;
+    one.clock = 510;
     one.players[0]!.play();
     const first = sofar();
     expect(first?.key).toBe(`${whole.key} 20`);
-    one.clock = 4900;
+    one.clock = 2500;
     one.players[1]!.play();
     expect(sofar()).toBe(first);
-    one.clock = 5100;
+    one.clock = 2520;
     one.players[1]!.play();
     // The healthy board is played by both.
     const second = sofar();
     expect(second?.key).toBe(`${whole.key} 39`);
-    one.clock = 13_000;
+    one.clock = 6510;
     one.players[1]!.play();
     expect(sofar()).toBe(second);
-    one.clock = 13_200;
+    one.clock = 6530;
     one.players[1]!.play();
     expect(sofar()?.key).toBe(`${whole.key} 59`);
   });
@@ -213,7 +216,7 @@ describe('making a dictionary', () => {
     const byFault = new Float32Array(whole.faults.length);
     byFault[whole.faults.findIndex((one) => faultName(one) === 'U3 dead')] = 0.9;
     byFault[whole.faults.findIndex((one) => faultName(one) === 'R3 open')] = 0.05;
-    const { search, players } = bed({ id: sheet.id, hash: changed.hash, text: longer }, plays.key);
+    const { search, players } = bed(changed, plays.key);
     search.start({ faults: whole.faults, byFault });
     // The healthy board first; then by what was left; what is new before what was ruled out.
     expect(players[0]!.order.slice(0, 3)).toEqual([0, rowOf('U3 dead'), rowOf('R3 open')]);
@@ -236,19 +239,40 @@ describe('making a dictionary', () => {
     one.clock = 310;
     one.players[0]!.play();
     expect(keyOf()).toBe(`${whole.key} 20`);
-    one.clock = 4300;
+    one.clock = 2300;
     one.players[0]!.play();
     expect(keyOf()).toBe(`${whole.key} 20`);
-    one.clock = 4320;
+    one.clock = 2320;
     one.players[0]!.play();
     expect(keyOf()).toBe(`${whole.key} 40`);
+  });
+
+  it.each([
+    [0, 2],
+    [2, 2],
+    [5, 2],
+    [6, 3],
+    [12, 6],
+    [32, 6],
+  ])('on a machine of %d threads there are %d players', (threads, players) => {
+    expect(playersFor(threads)).toBe(players);
+  });
+
+  it('players wait and go on as they are told', () => {
+    const { search, players } = bed();
+    search.hold(true);
+    search.start();
+    search.hold(true);
+    expect(players.map((one) => one.held)).toEqual([true, true]);
+    search.hold(false);
+    expect(players.map((one) => one.held)).toEqual([false, false]);
   });
 
   it('asked for twice it is made once', () => {
     const { search, players } = bed();
     search.start();
     search.start();
-    expect(players).toHaveLength(playerCount);
+    expect(players).toHaveLength(2);
   });
 
   it('cancelled it stops, tells nothing more, and can be made again', async () => {
@@ -319,6 +343,16 @@ describe('a dictionary that is found', () => {
     expect(one.told.at(-1)).toBe(made);
   });
 
+  it('that nobody made it yet is told at once, unless it is being made already', async () => {
+    const idle = bed();
+    await idle.find(null);
+    expect(idle.told).toEqual([{ state: 'none', isMissing: true }]);
+    const busy = bed();
+    busy.search.start();
+    await busy.find(null);
+    expect(stateOf(busy)).toBe('working');
+  });
+
   it('when nobody looks any more, is told to nobody', async () => {
     const one = bed();
     one.search.start();
@@ -330,7 +364,7 @@ describe('a dictionary that is found', () => {
     await settled();
     one.search.start();
     expect(one.told).toHaveLength(count);
-    expect(one.players).toHaveLength(playerCount);
+    expect(one.players).toHaveLength(2);
   });
 
   it('and cannot be read, is said, and made all the same', async () => {

@@ -1,4 +1,4 @@
-import { loadSheet } from '@jiko/core/board';
+import type { Board } from '@jiko/core/board';
 import { faultKey, type Fault } from '@jiko/core/faults';
 import { likeliestFirst } from '@jiko/core/diagnosis';
 import {
@@ -13,7 +13,8 @@ import {
 import type { DictionaryStore } from './dictionary-store.ts';
 
 export type Making =
-  | { state: 'none' }
+  /** `isMissing`: it was looked for, and nobody has made it yet. */
+  | { state: 'none'; isMissing?: boolean }
   /**
    * `sofar` is the dictionary with the likeliest faults played, given anew now and then; it is
    * `enough` where little else could still be it.
@@ -31,26 +32,29 @@ export type Making =
 /** One of several that play a share of the faults each. */
 export interface Player {
   make(
-    text: string,
+    board: Board,
     bench: BenchSetup,
     order: Int32Array,
     share: { index: number; of: number },
     report: (packet: RowsPacket) => void,
   ): Promise<void>;
-  /** Ends it, whatever it is at. */
+  /** Waits, or goes on. */
+  hold(isHeld: boolean): void;
+  /** Ends what it is at; it is not asked for anything any more. */
   end(): void;
 }
 
-/** Two cores are had everywhere; more players would leave none for the page. */
-export const playerCount = 2;
+/** Half of what the machine can do at once is left for the page, and two are had everywhere. */
+export const playersFor = (threads: number): number =>
+  Math.min(6, Math.max(2, Math.floor(threads / 2)));
 /**
  * First suspects come from the likeliest faults; then they are refined, at longer and longer intervals:
  * weighing what is there so far takes its time from the playing.
  */
-const firstSnapshotMilliseconds = 900;
+const firstSnapshotMilliseconds = 500;
 /** Sooner where it is known what could be it: that is what was played by then. */
 const soonSnapshotMilliseconds = 300;
-const secondSnapshotMilliseconds = 4000;
+const secondSnapshotMilliseconds = 2000;
 
 /** What was left of each fault when it was last weighed: on another bench, or by another version of the sheet. */
 export interface Left {
@@ -64,16 +68,22 @@ export interface DictionarySearch {
   start(left?: Left | null): void;
   /** Stops making it; it can be started again. */
   cancel(): void;
+  /** Lets the players wait while something more urgent is worked out, or go on. */
+  hold(isHeld: boolean): void;
   /** Stops all of it for good: nothing is told any more. */
   end(): void;
 }
 
 /** What a search is of, and what it works with. */
 export interface Searched {
-  sheet: { id: string; hash: string; text: string };
+  sheet: { id: string; hash: string };
+  /** Null where the sheet cannot be read: then nothing is found or made. */
+  board: Board | null;
   bench: BenchSetup;
   store: DictionaryStore;
   newPlayer: () => Player;
+  /** How much the machine can do at once. */
+  threads: number;
   /** How it stands, as often as that changes. */
   tell: (making: Making) => void;
   /** What another browser made cannot be read. */
@@ -83,10 +93,9 @@ export interface Searched {
 }
 
 export function searchDictionary(searched: Searched): DictionarySearch {
-  const { sheet, bench, store, newPlayer, tell, tellUnreadable, now } = searched;
-  const loaded = loadSheet(sheet.text);
+  const { sheet, board, bench, store, newPlayer, threads, tell, tellUnreadable, now } = searched;
   let players: readonly Player[] = [];
-  let isOver = !loaded.ok;
+  let isOver = board === null;
   let isThere = false;
 
   const stop = (): void => {
@@ -94,9 +103,13 @@ export function searchDictionary(searched: Searched): DictionarySearch {
     players = [];
   };
 
-  if (loaded.ok)
-    void store.find(dictionaryKey(loaded.value, benchSetup(loaded.value, bench))).then((found) => {
-      if (isOver || isThere || !found) return;
+  if (board)
+    void store.find(dictionaryKey(board, benchSetup(board, bench))).then((found) => {
+      if (isOver || isThere) return;
+      if (!found) {
+        if (players.length === 0) tell({ state: 'none', isMissing: true });
+        return;
+      }
       if (found === 'unreadable') {
         tellUnreadable();
         return;
@@ -108,15 +121,15 @@ export function searchDictionary(searched: Searched): DictionarySearch {
     });
 
   const start = (left: Left | null = null): void => {
-    if (isOver || isThere || !loaded.ok || players.length > 0) return;
-    const { dictionary } = outlineDictionary(loaded.value, benchSetup(loaded.value, bench));
+    if (isOver || isThere || !board || players.length > 0) return;
+    const { dictionary } = outlineDictionary(board, benchSetup(board, bench));
     const { order, enough } = likeliestFirst(
-      loaded.value,
+      board,
       dictionary,
       left && leftOf(dictionary.faults, left),
     );
     const first = order.subarray(0, enough);
-    const made = Array.from({ length: playerCount }, newPlayer);
+    const made = Array.from({ length: playersFor(threads) }, newPlayer);
     players = made;
     const isCurrent = (): boolean => players === made;
     const played = new Set<number>();
@@ -145,7 +158,7 @@ export function searchDictionary(searched: Searched): DictionarySearch {
     };
     tell({ state: 'working', done: 0, total: dictionary.rows, sofar: null, enough: false });
     const shares = made.map((one, index) =>
-      one.make(sheet.text, bench, order, { index, of: made.length }, (packet) => {
+      one.make(board, bench, order, { index, of: made.length }, (packet) => {
         if (!isCurrent()) return;
         putRows(dictionary, packet);
         packet.rows.forEach((row) => played.add(row));
@@ -177,6 +190,7 @@ export function searchDictionary(searched: Searched): DictionarySearch {
       stop();
       tell({ state: 'none' });
     },
+    hold: (isHeld) => players.forEach((one) => one.hold(isHeld)),
     end: () => {
       isOver = true;
       stop();

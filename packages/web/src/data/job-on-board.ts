@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { loadSheet, type GoalId } from '@jiko/core/board';
+import type { GoalId } from '@jiko/core/board';
 import { traceJob, type Trace } from '@jiko/core/trace';
 import {
   benchSetup,
@@ -13,6 +13,7 @@ import {
 import { leastGoodBoards } from '@jiko/core/readings';
 import { jobOnBoard, liftedParts, type Job, type KnownGood } from '@jiko/core/record';
 import { historyQuery, jobSheetQuery, useJob } from './queries.ts';
+import { boardOf } from './read-sheet.ts';
 
 // What loads the simulator: kept apart from the queries, so that the list of jobs does without it.
 
@@ -36,10 +37,10 @@ export function useHealthyBoard(
     const key = `${query.data.hash} ${benchText} ${knownText}`;
     let healthy = studied.get(key) ?? null;
     if (!healthy) {
-      const loaded = loadSheet(query.data.text);
-      if (!loaded.ok) return { healthy: null, trouble: 'The sheet of this board cannot be read.' };
-      if (loaded.value.sources.length === 0) return { healthy: null, trouble: noSource };
-      const board = withKnownGood(loaded.value, JSON.parse(knownText) as KnownNet[]);
+      const sheet = boardOf(query.data);
+      if (!sheet) return { healthy: null, trouble: 'The sheet of this board cannot be read.' };
+      if (sheet.sources.length === 0) return { healthy: null, trouble: noSource };
+      const board = withKnownGood(sheet, JSON.parse(knownText) as KnownNet[]);
       healthy = studyHealthyBoard(board, benchSetup(board, bench));
       studied.set(key, healthy);
     }

@@ -1,10 +1,11 @@
 import { queryOptions, useQueries, useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { api, shelfSchema, type Shelf } from '@jiko/contract';
-import { loadSheet, type Board } from '@jiko/core/board';
+import type { Board } from '@jiko/core/board';
 import type { ShelfItem } from '@jiko/core/record';
 import { postJson, request } from './http.ts';
 import { boardQuery } from './queries.ts';
+import { boardOf } from './read-sheet.ts';
 
 /** The shop's donor boards and loose parts. */
 export const shelfQuery = queryOptions({
@@ -29,17 +30,16 @@ export function useKeepOnShelf(): (id: string, item: ShelfItem) => Promise<void>
 export function useDonorSheets(shelf: Shelf): ReadonlyMap<string, Board> {
   const ids = [...new Set(shelf.flatMap(({ item }) => item.board ?? []))];
   const sheets = useQueries({ queries: ids.map((id) => boardQuery(id)) });
-  const texts = sheets.map((one) => one.data?.text ?? '');
-  const key = `${ids.join()} ${texts.map((one) => one.length).join()}`;
+  const key = sheets.map((one) => one.data?.hash).join();
   return useMemo(
     () =>
       new Map(
-        texts.flatMap((text, index) => {
-          const loaded = text === '' ? null : loadSheet(text);
-          return loaded?.ok ? [[ids[index]!, loaded.value] as const] : [];
+        sheets.flatMap(({ data }) => {
+          const board = data && boardOf(data);
+          return board ? [[data.id, board] as const] : [];
         }),
       ),
-    // The texts are large: their lengths tell whether one has come.
+    // What the queries give is new each time: their hashes tell whether one has come.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [key],
   );

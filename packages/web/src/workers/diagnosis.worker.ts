@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { loadSheet } from '@jiko/core/board';
+import type { Board } from '@jiko/core/board';
 import {
   makeDiagnoser,
   type BenchNow,
@@ -21,10 +21,7 @@ let diagnoser: Diagnoser | null = null;
 let stops: () => DrawStop[] = () => [];
 
 /** Takes over a dictionary; what follows is asked of it. */
-function prepare(text: string, bench: BenchSetup, dictionary: Dictionary): void {
-  const loaded = loadSheet(text);
-  if (!loaded.ok) throw new Error('the sheet cannot be read');
-  const board = loaded.value;
+function prepare(board: Board, bench: BenchSetup, dictionary: Dictionary): void {
   const setup = benchSetup(board, bench);
   const { stages } = studyHealthyBoard(board, setup);
   let known: DrawStop[] | null = null;

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { loadSheet } from '@jiko/core/board';
+import type { Board } from '@jiko/core/board';
 import {
   benchSetup,
   makeDictionary,
@@ -9,44 +9,79 @@ import {
 } from '@jiko/core/powerup';
 import { usualMeter } from '@jiko/core/readings';
 
-/** Until the first report of rows played, and between two. */
+/** Until the first report of rows played; then twice as long each time, up to the other. */
 const firstReportMilliseconds = 150;
 const reportMilliseconds = 500;
+/** So often it listens whether it is still wanted. */
+const breathMilliseconds = 40;
+
+const turns = new MessageChannel();
+/** Lets messages in; a timer would make it wait for some milliseconds each time. */
+const breath = (): Promise<void> =>
+  new Promise((resolve) => {
+    turns.port1.onmessage = () => resolve();
+    turns.port2.postMessage(null);
+  });
+
+/** The one that counts: any other ends at its next breath. */
+let current = 0;
+/** Kept while it is to wait, with what lets it go on. */
+let held: { until: Promise<void>; go: () => void } | null = null;
 
 /**
- * Plays its share of the single faults of a sheet in the order given, away from the interface, and
- * hands the rows over as it goes. It is cancelled by ending the worker.
+ * Plays its share of the single faults of a board in the order given, away from the interface, and
+ * hands the rows over as it goes. Asked anew, or to stop, it leaves what it was at.
  */
-function make(
-  text: string,
+async function make(
+  board: Board,
   bench: BenchSetup,
   order: Int32Array,
   share: { index: number; of: number },
   report: (packet: RowsPacket) => void,
-): void {
-  const loaded = loadSheet(text);
-  if (!loaded.ok) throw new Error('the sheet cannot be read');
-  const board = loaded.value;
+): Promise<void> {
+  const mine = ++current;
   const setup = benchSetup(board, bench);
   const making = makeDictionary(board, setup, usualMeter, { order, share });
   let rows: number[] = [];
   let last = performance.now();
+  let listened = last;
   let wait = firstReportMilliseconds;
   for (;;) {
     const step = making.next();
     const dictionary = step.done ? step.value : step.value.dictionary;
     if (!step.done && step.value.row !== null) rows.push(step.value.row);
-    const isTime = performance.now() - last > wait;
-    if (rows.length > 0 && (step.done || isTime)) {
+    const now = performance.now();
+    if (rows.length > 0 && (step.done || now - last > wait)) {
       report(takeRows(dictionary, rows));
       rows = [];
-      last = performance.now();
-      wait = reportMilliseconds;
+      last = now;
+      wait = Math.min(2 * wait, reportMilliseconds);
     }
     if (step.done) return;
+    if (now - listened > breathMilliseconds) {
+      await breath();
+      await held?.until;
+      if (mine !== current) return;
+      listened = performance.now();
+    }
   }
 }
 
-const worker = { make };
+function stop(): void {
+  current++;
+  hold(false);
+}
+
+/** Waits, or goes on. */
+function hold(isHeld: boolean): void {
+  if (isHeld === (held !== null)) return;
+  held?.go();
+  held = null;
+  if (!isHeld) return;
+  let go = (): void => undefined;
+  held = { until: new Promise((resolve) => (go = resolve)), go };
+}
+
+const worker = { make, hold, stop };
 export type DictionaryWorker = typeof worker;
 expose(worker);

@@ -2,12 +2,13 @@ import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Checkbox, Segmented, Select, Skeleton } from 'antd';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { loadSheet, type Board } from '@jiko/core/board';
+import type { Board } from '@jiko/core/board';
 import { faultKey, faultName, listFaults, type Fault } from '@jiko/core/faults';
 import type { BoardDetail } from '@jiko/contract';
 import { attachedIn, usualSetup, type BenchSetup } from '@jiko/core/powerup';
 import { boardQuery } from '../../data/queries.ts';
 import { coldQuery, playQuery } from '../../data/plays.ts';
+import { boardOf } from '../../data/read-sheet.ts';
 import { FaultList } from './fault-list.tsx';
 import { PlaySigns } from './play-signs.tsx';
 import { PlayTable } from './play-table.tsx';
@@ -23,10 +24,7 @@ const EventChart = lazy(async () => ({
 export function BoardPage() {
   const { id = '' } = useParams();
   const sheet = useQuery(boardQuery(id));
-  const board = useMemo(() => {
-    const loaded = sheet.data ? loadSheet(sheet.data.text) : null;
-    return loaded?.ok ? loaded.value : null;
-  }, [sheet.data]);
+  const board = sheet.data ? boardOf(sheet.data) : null;
 
   if (sheet.isError) {
     return (

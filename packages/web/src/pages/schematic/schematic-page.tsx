@@ -2,13 +2,14 @@ import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Skeleton } from 'antd';
 import { useMemo, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { loadSheet, type Board } from '@jiko/core/board';
+import type { Board } from '@jiko/core/board';
 import type { Box, Named } from '@jiko/core/schematic';
 import { useBeside } from '../../data/beside.ts';
 import { useBenchState } from '../../data/bench-state.ts';
 import { documentsQuery } from '../../data/documents.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
 import { boardQuery, useJob } from '../../data/queries.ts';
+import { boardOf } from '../../data/read-sheet.ts';
 import { JobNotShown } from '../../widgets/job-not-shown.tsx';
 import { marksOf } from '../../widgets/schematic/marks.ts';
 import type { PageMark } from '../../widgets/schematic/page-view.tsx';
@@ -26,10 +27,7 @@ export function SchematicPage() {
   const [sent] = useSearchParams();
   const job = sent.get('job');
   const sheet = useQuery(boardQuery(id));
-  const board = useMemo(() => {
-    const loaded = sheet.data ? loadSheet(sheet.data.text) : null;
-    return loaded?.ok ? loaded.value : null;
-  }, [sheet.data]);
+  const board = sheet.data ? boardOf(sheet.data) : null;
   if (sheet.isError)
     return (
       <div className="column">

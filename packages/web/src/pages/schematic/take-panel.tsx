@@ -2,10 +2,11 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Segmented, Skeleton, Table } from 'antd';
 import { useMemo, useState } from 'react';
 import type { BoardDetail, BoardDocument } from '@jiko/contract';
-import { loadSheet, type Board } from '@jiko/core/board';
+import type { Board } from '@jiko/core/board';
 import { boardNames, type Candidates, type Join, type Place } from '@jiko/core/schematic';
 import { documentIndexQuery } from '../../data/documents.ts';
 import { documentReadingQuery, previewTaking } from '../../data/document-reading.ts';
+import { boardOf } from '../../data/read-sheet.ts';
 import { saveSheet } from '../../data/save-sheet.ts';
 import type { DocumentReading, Preview } from '../../workers/schematic.worker.ts';
 
@@ -36,10 +37,7 @@ export function TakePanel({
     ...documentReadingQuery(document.id, pages.data?.pages ?? [], sheet),
     enabled: pages.data !== undefined,
   });
-  const board = useMemo(() => {
-    const loaded = loadSheet(sheet.text);
-    return loaded.ok ? loaded.value : null;
-  }, [sheet.text]);
+  const board = boardOf(sheet);
   if (reading.isError)
     return (
       <Alert

@@ -2,10 +2,10 @@ import { useQuery } from '@tanstack/react-query';
 import { Input, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import { NavLink, useParams } from 'react-router';
-import { loadSheet } from '@jiko/core/board';
 import { sumFills } from '@jiko/core/prepare';
 import { formatSum, sums, workSum, type Sum } from '@jiko/core/sums';
 import { boardQuery, boardsQuery } from '../../data/queries.ts';
+import { boardOf } from '../../data/read-sheet.ts';
 import './sums.css';
 
 const boardKey = 'jiko-sums-board';
@@ -71,8 +71,8 @@ function SumView({ sum, board }: { sum: Sum; board: string }) {
   );
   const sheet = useQuery({ ...boardQuery(board), enabled: board !== '' });
   const fills = useMemo(() => {
-    const loaded = sheet.data ? loadSheet(sheet.data.text) : null;
-    return loaded?.ok ? sumFills(loaded.value, sum.id) : [];
+    const read = sheet.data && boardOf(sheet.data);
+    return read ? sumFills(read, sum.id) : [];
   }, [sheet.data, sum.id]);
   const worked = workSum(sum, typed);
   return (

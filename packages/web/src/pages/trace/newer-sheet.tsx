@@ -1,13 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { Button } from 'antd';
 import { useMemo } from 'react';
-import { loadSheet, type GoalId } from '@jiko/core/board';
+import type { GoalId } from '@jiko/core/board';
 import { attachedIn, benchSetup, studyHealthyBoard, type HealthyBoard } from '@jiko/core/powerup';
 import { valueText } from '@jiko/core/readings';
 import { jobOnBoard, type Job } from '@jiko/core/record';
 import { compareSheets } from '@jiko/core/sheet-edit';
 import { traceJob, type Trace } from '@jiko/core/trace';
 import { boardQuery, jobSheetQuery } from '../../data/queries.ts';
+import { boardOf } from '../../data/read-sheet.ts';
 import { verdictWord } from '../../widgets/verdict-mark.tsx';
 
 const mostLines = 6;
@@ -29,19 +30,12 @@ export function NewerSheet({
   const isNewer = job.sheet !== null && newest !== undefined && newest.hash !== job.sheet;
   const told = useMemo(() => {
     if (!isNewer || !newest || !here) return null;
-    const loaded = loadSheet(newest.text);
-    if (!loaded.ok) return null;
+    const board = boardOf(newest);
+    if (!board) return null;
     const { setup } = healthy.play;
     const attached = attachedIn(healthy.board, setup);
-    const moved = studyHealthyBoard(
-      loaded.value,
-      benchSetup(loaded.value, { source: setup.source, attached }),
-    );
-    const after = traceJob(
-      moved,
-      jobOnBoard(loaded.value, job),
-      (job.intake?.goal ?? '') as GoalId,
-    );
+    const moved = studyHealthyBoard(board, benchSetup(board, { source: setup.source, attached }));
+    const after = traceJob(moved, jobOnBoard(board, job), (job.intake?.goal ?? '') as GoalId);
     const verdicts = trace.readings.flatMap((one, at) => {
       const then = after.readings[at];
       if (one.standing.kind !== 'stands' || !then || then.verdict.kind === one.verdict.kind)
