@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
 import wren from '../../../../../sheets/wren-5.yaml?raw';
 import { loadSheet, type GoalId } from '../../board/index.ts';
+import { faultName } from '../../faults/index.ts';
 import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
 import { attachedIn, studyHealthyBoard, usualSetup, voltsPlace } from '../../powerup/index.ts';
 import type { Phase, ReadingValue } from '../../readings/index.ts';
@@ -176,6 +177,30 @@ it('the gain of a reading is what enumeration by hand gives', () => {
   // I = H(outcome) - H(outcome | group) = H(1/4) - 1/2 H(1/2) = 0.8113 - 0.5 = 0.3113 bit.
   const gain = expectedGain([0.25, 0.25, 0.25, 0.25], [0, 0, 1, 1], 2, [0, 1, 1, 1], 2, 0);
   expect(gain).toBeCloseTo(0.3113, 4);
+});
+
+it('a part is proposed to be measured itself where that tells a tenth of what the best reading does', () => {
+  const table = makeTable(board, dictionary);
+  const rowOf = (name: string): number => {
+    const at = dictionary.faults.findIndex((one) => faultName(one) === name);
+    expect([name, at >= 0]).toEqual([name, true]);
+    return dictionary.rowOf[at]!;
+  };
+  // Either of two rails, parted by one reading in standby: near to a bit in 20 s.
+  const measured = (weight: number): string[] =>
+    proposeProbes(
+      table,
+      [
+        { row: rowOf('3V3_AON short to ground'), weight: (1 - weight) / 2, group: 0 },
+        { row: rowOf('5V_AON short to ground'), weight: (1 - weight) / 2, group: 1 },
+        { row: rowOf('R7 open'), weight, group: 2 },
+      ],
+      new Map(),
+      { phase: 'standby', side: 'top' },
+    ).flatMap((one) => (one.mode === 'ohms' && one.across ? [one.across] : []));
+  // A tenth of 0.05 bit a second in 26 s are 0.13 bit: those of a part with a chance of 1.8 %.
+  expect(measured(0.03)).toContain('R7');
+  expect(measured(0.01)).toEqual([]);
 });
 
 it('how high something swings parts nobody: that it does, or stands still, may', () => {
