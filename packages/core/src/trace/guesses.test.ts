@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { GoalId } from '../board/index.ts';
+import type { GoalId, NetId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from '../powerup/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
@@ -272,6 +272,59 @@ describe('the way to a converter is a guess', () => {
       ['3V3_ALW', 'volts', 'standby', 3.3],
     );
     expect(firstMissing).toMatchObject({ net: '5V_ALW_IN', certain: true });
+  });
+});
+
+describe('the line behind a pin that lets a converter on', () => {
+  const down: Read[] = [...atRest, ['5V_RUN', 'volts', 'run', 0], ['5V_RUN_IN', 'volts', 'run', 5]];
+  const asked = (...reads: Read[]) => traced(separate, ...down, ...reads).next;
+
+  it('is read first while a power-good it waits for was not read', () => {
+    expect(asked()).toMatchObject({ net: 'RUN_EN', why: 'RUN_EN leads to the enable of 5V_RUN' });
+    // Low, it is what is missing; the pin behind it need not be read.
+    const low = traced(separate, ...down, ['RUN_EN', 'volts', 'run', 0]);
+    expect(low.firstMissing?.net).toBe('RUN_EN');
+    expect(low.next?.net).not.toBe('5V_RUN_EN');
+    // There, the pin may still be cut off from it.
+    expect(asked(['RUN_EN', 'volts', 'run', 3.3])?.net).toBe('5V_RUN_EN');
+  });
+
+  it('is read after the pin once all it waits for stands', () => {
+    const goods = healthyGoods('RUN_EN').map((net): Read => [net, 'volts', 'run', 3.3]);
+    expect(goods.length).toBeGreaterThan(0);
+    expect(asked(...goods)).toMatchObject({
+      net: '5V_RUN_EN',
+      why: '5V_RUN_EN is the enable of 5V_RUN',
+    });
+    expect(asked(...goods.slice(1))?.net).toBe('RUN_EN');
+  });
+
+  const healthyGoods = (line: string): string[] =>
+    separate.upstream
+      .of(line as NetId)
+      .filter((one) => one.role === 'power-good')
+      .map((one) => one.net);
+});
+
+describe('nothing read once at a rail with all it needs', () => {
+  const down: Read[] = [
+    ...atRest,
+    ['1V2_MEM', 'volts', 'run', 0],
+    ['memory_IN', 'volts', 'run', 5],
+    ['memory_EN', 'volts', 'run', 3.3],
+  ];
+
+  it('is read again, unless what reports on the rail was read low as well', () => {
+    expect(traced(separate, ...down).next).toMatchObject({ net: '1V2_MEM', mode: 'volts' });
+    expect(traced(separate, ...down, ['MEM_PG', 'volts', 'run', 0]).next).toMatchObject({
+      net: '1V2_MEM',
+      mode: 'ohms',
+    });
+    // That the rail it feeds is not there either says nothing: the search came from there.
+    const feed: Read[] = [...atRest, ['5V_RUN', 'volts', 'run', 0]];
+    const trail = traced(separate, ...feed, ['5V_RUN_IN', 'volts', 'run', 0]);
+    expect(trail.firstMissing?.net).toBe('5V_RUN_IN');
+    expect(trail.next).toMatchObject({ net: '5V_RUN_IN', mode: 'volts' });
   });
 });
 

@@ -85,6 +85,29 @@ function standsOn(known: Known, net: NetId, other: NetId): boolean {
   return needed.has(other);
 }
 
+/**
+ * The line behind a converter's pin, read before the pin itself while a power-good it waits for was not
+ * read as there: it is low with all it lets on more often than the part between the two is open. Null
+ * where there is none.
+ */
+export function lineBehind(known: Known, pin: NetId): NetId | null {
+  const { board, upstream } = known.healthy;
+  if (!isGuessed(known) || netOf(board, pin).kind === 'rail') return null;
+  const [line, ...others] = upstream.of(pin);
+  if (!line || others.length > 0 || line.role !== 'feed') return null;
+  if (netOf(board, line.net).kind === 'rail') return null;
+  const waits = upstream.of(line.net).filter((up) => up.role === 'power-good');
+  return waits.some((up) => known.status(up.net).kind !== 'good') ? line.net : null;
+}
+
+/** Whether what reports on a net was read wrong as well: then it was no slip of one tip. */
+export const isBorneOut = (known: Known, net: NetId): boolean =>
+  known.healthy.board.nets.some(
+    ({ id }) =>
+      known.status(id).kind === 'bad' &&
+      known.healthy.upstream.of(id).some((up) => up.net === net && up.role === 'watched'),
+  );
+
 /** A need that swings, or was there at rest and is gone after the press: overloaded rather than dead. */
 export function isDragged(known: Known, { net, status }: TracedNeed): boolean {
   if (!isGuessed(known) || status.kind !== 'bad') return false;

@@ -1,7 +1,7 @@
 import { netOf, type NetId } from '../board/index.ts';
 import type { OrderedStage } from '../powerup/index.ts';
 import type { Phase } from '../readings/index.ts';
-import { isDragged, isGuessed, railsBehind, sisterOf } from './guesses.ts';
+import { isBorneOut, isDragged, isGuessed, lineBehind, railsBehind, sisterOf } from './guesses.ts';
 import { phaseFor, statusOf, type NetStatus } from './judged.ts';
 import {
   roleText,
@@ -96,6 +96,14 @@ export class MissingSearch {
       const late = this.afterThePress(net);
       if (late) return { firstMissing: describeMissing(this.known, net, needs, false), next: late };
       const missing = needs.find((one) => one.status.kind === 'bad' && !seen.has(one.net));
+      const line = needs
+        .filter((one) => one.status.kind === 'unread')
+        .flatMap((one) => lineBehind(this.known, one.net) ?? [])
+        .find((one) => this.known.status(one).kind === 'bad' && !seen.has(one));
+      if (!missing && line) {
+        net = line;
+        continue;
+      }
       if (missing) {
         // A feed that comes and goes is dragged by what stands behind it more often than not.
         const dragged = isDragged(this.known, missing) ? outputPulledDown(this.known, net) : null;
@@ -108,11 +116,13 @@ export class MissingSearch {
         continue;
       }
       const open = needs.flatMap((one) => {
+        const line = one.status.kind === 'unread' ? lineBehind(this.known, one.net) : null;
+        const asked = line !== null && this.known.status(line).kind === 'unread' ? line : one.net;
         const probe = this.settle(
-          one.net,
-          one.status,
-          `${one.net} is the ${roleText[one.role]} of ${net}`,
-          this.isGuessedLater(one.net, net) ? 'run' : undefined,
+          asked,
+          this.known.status(asked),
+          `${asked} ${asked === one.net ? 'is' : 'leads to'} the ${roleText[one.role]} of ${net}`,
+          this.isGuessedLater(asked, net) ? 'run' : undefined,
         );
         return probe ? [probe] : [];
       });
@@ -212,7 +222,7 @@ export class MissingSearch {
         one.reading.mode === mode &&
         one.reading.phase === phase,
     ).length;
-    if (times > 1) return null;
+    if (times > 1 || isBorneOut(this.known, net)) return null;
     return this.probe(
       net,
       `${net} read nothing once, and all it needs is there: a probe that does not touch reads the same. Read it once more`,
