@@ -1,4 +1,4 @@
-export { traceJob, type Trace } from './trace.ts';
+export { netsInDoubt, traceJob, type Trace } from './trace.ts';
 export { roleText, type TracedNeed, type FirstMissing, type NextProbe } from './known.ts';
 export type { TracedStage, StageState } from './missing-search.ts';
 export { judgeAll, statusOf, phaseFor, type JudgedReading, type NetStatus } from './judged.ts';

@@ -25,6 +25,10 @@ export interface Trace {
   goalReached: boolean;
 }
 
+/** Nets at which the trouble sits by what was read: the missing one and what it needs; none before one is. */
+export const netsInDoubt = ({ firstMissing }: Pick<Trace, 'firstMissing'>): NetId[] =>
+  firstMissing ? [firstMissing.net, ...firstMissing.needs.map((one) => one.net)] : [];
+
 /** What the recorded readings prove on the way to the goal, what is missing first, what to read next. */
 export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   const readings = judgeAll(healthy, job.readings);

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import type { BoardDetail } from '@jiko/contract';
-import type { Board } from '@jiko/core/board';
+import type { Board, NetId } from '@jiko/core/board';
 import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
 import type { DrawStop } from '@jiko/core/prepare';
 import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
@@ -27,13 +27,14 @@ const benchKey = (sheet: BoardDetail | undefined, bench: BenchSetup): string =>
 const findMilliseconds = 200;
 
 /**
- * Starts making a dictionary once it is not found among the kept ones, in the order of what
- * the last diagnosis left of each fault.
+ * Starts making a dictionary once it is not found among the kept ones, in the order of what the last
+ * diagnosis left of each fault, or what touches the nets in doubt first.
  */
 function useMade(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
   left: RefObject<Left | null>,
+  near: readonly NetId[],
 ): {
   making: Making;
   note: string | null;
@@ -43,12 +44,17 @@ function useMade(
   hold: (isHeld: boolean) => void;
 } {
   const { making, note, start, hold } = useDictionary(sheet, bench);
+  const nearText = near.join(' ');
   const isMissing = making.state === 'none' && making.isMissing === true;
   useEffect(() => {
     if (making.state !== 'none' || !sheet) return;
-    const soon = setTimeout(() => start(left.current), isMissing ? 0 : findMilliseconds);
+    const known = {
+      left: left.current,
+      near: nearText === '' ? [] : (nearText.split(' ') as NetId[]),
+    };
+    const soon = setTimeout(() => start(known), isMissing ? 0 : findMilliseconds);
     return () => clearTimeout(soon);
-  }, [making.state, isMissing, sheet, start, left]);
+  }, [making.state, isMissing, sheet, start, left, nearText]);
   const whole = making.state === 'ready' ? making.dictionary : null;
   // The likeliest faults are played first: what is there by then says something already.
   const sofar = whole ?? (making.state === 'working' ? making.sofar : null);
@@ -82,6 +88,8 @@ export function useDiagnosis(
   bench: BenchSetup,
   evidence: Evidence | null,
   now: BenchNow,
+  /** Nets at which the trouble sits by what was read: faults there are played first. */
+  near: readonly NetId[] = [],
 ): {
   making: Making;
   /** What is to be said of the plays besides. */
@@ -97,7 +105,7 @@ export function useDiagnosis(
   const board = sheet ? boardOf(sheet) : null;
   const left = useRef<Left | null>(null);
   useEffect(() => desk.wake(), []);
-  const { making, note, whole, sofar, hold } = useMade(sheet, bench, left);
+  const { making, note, whole, sofar, hold } = useMade(sheet, bench, left, near);
   const here = benchKey(sheet, bench);
   // Of another board nothing is kept: its suspects are none of this one.
   const stands = JSON.stringify([sheet?.id, bench]);
@@ -158,6 +166,7 @@ export function useDiagnosis(
       lifted: wanted?.lifted ?? [],
     },
     left,
+    near,
   );
   const enough = other.enough;
   const isSame = (one: OtherBench): boolean => JSON.stringify(one.bench) === JSON.stringify(wanted);

@@ -7,7 +7,7 @@ import type { DictionaryWorker } from '../workers/dictionary.worker.ts';
 import {
   searchDictionary,
   type DictionarySearch,
-  type Left,
+  type KnownBefore,
   type Making,
 } from './dictionary-search.ts';
 import { makeDictionaryStore } from './dictionary-store.ts';
@@ -55,7 +55,7 @@ const newPlayer = makePlayerPool(() => {
 
 /**
  * The fault dictionary of a sheet on a bench: taken from what is kept, or made when `start` is called,
- * what is left of a fault first, where faults were weighed before.
+ * the likeliest faults first by what is known.
  */
 export function useDictionary(
   sheet: BoardDetail | undefined,
@@ -64,7 +64,7 @@ export function useDictionary(
   making: Making;
   /** What is to be said of it besides. */
   note: string | null;
-  start: (left?: Left | null) => void;
+  start: (known?: KnownBefore) => void;
   cancel: () => void;
   /** Lets the players wait, or go on. */
   hold: (isHeld: boolean) => void;
@@ -99,7 +99,7 @@ export function useDictionary(
     };
   }, [sheet, benchText, subject]);
 
-  const start = useCallback((left: Left | null = null) => search.current?.start(left), []);
+  const start = useCallback((known: KnownBefore = {}) => search.current?.start(known), []);
   const cancel = useCallback(() => search.current?.cancel(), []);
   const hold = useCallback((isHeld: boolean) => search.current?.hold(isHeld), []);
 

@@ -193,7 +193,7 @@ describe('making a dictionary', () => {
     // One fault has all the weight: its row and the healthy one are enough.
     const byFault = new Float32Array(whole.faults.length);
     byFault[17] = 1;
-    search.start({ faults: whole.faults, byFault });
+    search.start({ left: { faults: whole.faults, byFault } });
     players[0]!.play(1);
     expect(told.at(-1)).toMatchObject({ enough: false });
     players[1]!.play(2);
@@ -217,7 +217,7 @@ describe('making a dictionary', () => {
     byFault[whole.faults.findIndex((one) => faultName(one) === 'U3 dead')] = 0.9;
     byFault[whole.faults.findIndex((one) => faultName(one) === 'R3 open')] = 0.05;
     const { search, players } = bed(changed, plays.key);
-    search.start({ faults: whole.faults, byFault });
+    search.start({ left: { faults: whole.faults, byFault } });
     // The healthy board first; then by what was left; what is new before what was ruled out.
     expect(players[0]!.order.slice(0, 3)).toEqual([0, rowOf('U3 dead'), rowOf('R3 open')]);
     const placeOf = (name: string): number => players[0]!.order.indexOf(rowOf(name));
@@ -232,7 +232,7 @@ describe('making a dictionary', () => {
     };
     // Any fault may still be it: it is never enough before all are played.
     const byFault = new Float32Array(whole.faults.length).fill(1 / whole.faults.length);
-    one.search.start({ faults: whole.faults, byFault });
+    one.search.start({ left: { faults: whole.faults, byFault } });
     one.clock = 290;
     one.players[0]!.play();
     expect(keyOf()).toBeUndefined();
@@ -266,6 +266,21 @@ describe('making a dictionary', () => {
     expect(players.map((one) => one.held)).toEqual([true, true]);
     search.hold(false);
     expect(players.map((one) => one.held)).toEqual([false, false]);
+  });
+
+  it('nobody is told anything before what touches the nets in doubt is played', () => {
+    const one = bed();
+    const sofar = (): Dictionary | null => {
+      const last = one.told.at(-1)!;
+      return last.state === 'working' ? last.sofar : null;
+    };
+    one.search.start({ near: [board.nets.find((net) => net.id === '3V3_SD')!.id] });
+    one.clock = 5000;
+    one.players[0]!.play(40);
+    // The other half is still missing.
+    expect(sofar()).toBeNull();
+    one.players[1]!.play(40);
+    expect(sofar()).not.toBeNull();
   });
 
   it('asked for twice it is made once', () => {

@@ -1,4 +1,4 @@
-import type { Board } from '@jiko/core/board';
+import type { Board, NetId } from '@jiko/core/board';
 import { faultKey, type Fault } from '@jiko/core/faults';
 import { likeliestFirst } from '@jiko/core/diagnosis';
 import {
@@ -62,10 +62,17 @@ export interface Left {
   byFault: Float32Array;
 }
 
+/** What says which faults to play first. */
+export interface KnownBefore {
+  left?: Left | null;
+  /** Nets at which the trouble sits by what was read. */
+  near?: readonly NetId[];
+}
+
 /** The dictionary of one sheet on one bench: sought among what is kept, made when asked for. */
 export interface DictionarySearch {
-  /** Makes it, what is left of a fault first; nothing where it is under way or there. */
-  start(left?: Left | null): void;
+  /** Makes it, the likeliest first by what is known; nothing where it is under way or there. */
+  start(known?: KnownBefore): void;
   /** Stops making it; it can be started again. */
   cancel(): void;
   /** Lets the players wait while something more urgent is worked out, or go on. */
@@ -120,15 +127,15 @@ export function searchDictionary(searched: Searched): DictionarySearch {
       tell({ state: 'ready', dictionary: found });
     });
 
-  const start = (left: Left | null = null): void => {
+  const start = ({ left = null, near = [] }: KnownBefore = {}): void => {
     if (isOver || isThere || !board || players.length > 0) return;
     const { dictionary } = outlineDictionary(board, benchSetup(board, bench));
-    const { order, enough } = likeliestFirst(
-      board,
-      dictionary,
-      left && leftOf(dictionary.faults, left),
-    );
-    const first = order.subarray(0, enough);
+    const { order, first, enough } = likeliestFirst(board, dictionary, {
+      known: left && leftOf(dictionary.faults, left),
+      near,
+    });
+    const areAll = (count: number): boolean =>
+      order.subarray(0, count).every((row) => played.has(row));
     const made = Array.from({ length: playersFor(threads) }, newPlayer);
     players = made;
     const isCurrent = (): boolean => players === made;
@@ -140,9 +147,12 @@ export function searchDictionary(searched: Searched): DictionarySearch {
     let wait = left ? soonSnapshotMilliseconds : firstSnapshotMilliseconds;
     const working = (): void => {
       const at = now();
-      const isEnoughNow = !isEnough && first.every((row) => played.has(row));
+      const isEnoughNow = !isEnough && areAll(enough);
       isEnough ||= isEnoughNow;
-      if (isEnoughNow || (played.size > 1 && at - Math.max(began, shownAt) > wait)) {
+      if (
+        isEnoughNow ||
+        (played.size > 1 && at - Math.max(began, shownAt) > wait && areAll(first))
+      ) {
         // A copy: the worker that weighs takes it over as it is now.
         shown = { ...dictionary, key: `${dictionary.key} ${played.size}` };
         shownAt = at;

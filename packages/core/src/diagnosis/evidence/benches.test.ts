@@ -36,7 +36,7 @@ const dictionary = sharedDictionary(board, setup);
 /** Another bench, played as the app does: what the readings left, until little else could be it. */
 function playedFor(known: Diagnosis, bench: PlaySetup): { dictionary: Dictionary; played: number } {
   const outline = outlineDictionary(board, bench).dictionary;
-  const { order, enough } = likeliestFirst(board, outline, known.byFault);
+  const { order, enough } = likeliestFirst(board, outline, { known: known.byFault });
   const making = makeDictionary(board, bench, usualMeter, { order: order.subarray(0, enough) });
   for (;;) {
     const step = making.next();

@@ -211,8 +211,7 @@ function worthMeasuring(
     all += weight;
     const listed = listedRow(table, row);
     const fault = listed === null || listed === 0 ? null : faultAt(table, listed);
-    if (fault && 'part' in fault)
-      weights.set(fault.part, (weights.get(fault.part) ?? 0) + weight);
+    if (fault && 'part' in fault) weights.set(fault.part, (weights.get(fault.part) ?? 0) + weight);
   }
   return new Set(
     [...weights].flatMap(([part, weight]) =>

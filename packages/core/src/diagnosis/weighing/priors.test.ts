@@ -6,7 +6,7 @@ import { listFaults, parseFault, type Fault } from '../../faults/index.ts';
 import { sharedDictionary } from '../../practice/index.ts';
 import type { Habit } from '../../record/index.ts';
 import { studyHealthyBoard, usualSetup, voltsPlace } from '../../powerup/index.ts';
-import { likeliestFirst, makeDiagnoser, noEvidence, noSigns, type Evidence } from '../index.ts';
+import { makeDiagnoser, noEvidence, noSigns, type Evidence } from '../index.ts';
 import { setLogPrior } from '../evidence/observations.ts';
 import { knownFactor } from './known-factor.ts';
 import { baseWeight, healthyShare, noneShare, severalShare } from './priors.ts';
@@ -249,21 +249,6 @@ describe('how much an observation counts', () => {
       (0.45 / 0.12) ** 0.8,
       1,
     );
-  });
-
-  it('another bench is played until a twentieth of what could be is left', () => {
-    const known = Float32Array.from(dictionary.faults, (_, index) => 1 / (1 + index));
-    const { order, enough } = likeliestFirst(small, dictionary, known);
-    const byRow = new Float64Array(dictionary.rows);
-    dictionary.rowOf.forEach((row, index) => (byRow[row] = Math.max(byRow[row]!, known[index]!)));
-    const sum = (rows: Int32Array): number =>
-      rows.reduce((all, row) => (row === 0 ? all : all + byRow[row]!), 0);
-    const whole = sum(order);
-    expect(order[0]).toBe(0);
-    expect(sum(order.subarray(0, enough)) / whole).toBeGreaterThanOrEqual(0.95);
-    expect(sum(order.subarray(0, enough - 1)) / whole).toBeLessThan(0.95);
-    // Nothing known, nothing left out.
-    expect(likeliestFirst(small, dictionary).enough).toBe(dictionary.rows);
   });
 
   it('seconds until it goes off: 17 to 3 within a minute, 85 to 3 after, against what stays on', () => {

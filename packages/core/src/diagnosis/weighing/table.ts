@@ -337,36 +337,3 @@ function neighboursAt(
   }
   return near;
 }
-
-/**
- * Rows in the order in which they are worth playing: the healthy board, then what fails most often;
- * where faults were weighed before (on another bench), what they left. After the first `enough` of
- * them little is left that could still be it; all of them where nothing is known.
- */
-export function likeliestFirst(
-  board: Board,
-  { faults, rowOf, rows }: Pick<Dictionary, 'faults' | 'rowOf' | 'rows'>,
-  known: Float32Array | null = null,
-): { order: Int32Array; enough: number } {
-  const usual = new Float64Array(rows);
-  const left = new Float64Array(rows);
-  faults.forEach((fault, index) => {
-    const row = rowOf[index]!;
-    usual[row]! += baseWeight(board, fault);
-    left[row] = Math.max(left[row]!, known?.[index] ?? 0);
-  });
-  usual[0] = left[0] = Infinity;
-  const order = Int32Array.from(usual.keys()).sort(
-    (a, b) => (left[a] === left[b] ? 0 : left[b]! - left[a]!) || usual[b]! - usual[a]! || a - b,
-  );
-  if (!known) return { order, enough: rows };
-  let rest = 0;
-  for (let row = 1; row < rows; row++) rest += left[row]!;
-  const negligible = neglectedShare * rest;
-  let enough = 1;
-  while (enough < rows && rest > negligible) rest -= left[order[enough++]!]!;
-  return { order, enough };
-}
-
-/** So much of what may be it can wait; it says nothing until it is played. */
-const neglectedShare = 0.05;

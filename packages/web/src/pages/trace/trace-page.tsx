@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { findNet, netOf, type Board, type NetId } from '@jiko/core/board';
 import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
-import { neighbourhoodOf, probePlace, type Trace } from '@jiko/core/trace';
+import { neighbourhoodOf, netsInDoubt, probePlace, type Trace } from '@jiko/core/trace';
 import { makeReading, modes, phases, valueText } from '@jiko/core/readings';
 import { liftedParts, type EventInput } from '@jiko/core/record';
 
@@ -120,6 +120,7 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
     setup,
     evidence,
     { phase: bench.phase, side: lastSide(board, trace) },
+    netsInDoubt(trace),
   );
   // In order, what tells most is asked only once every fault was played: there is no hurry then.
   const isBegun = school === 'walk' && making.state === 'working';
