@@ -14,7 +14,7 @@ if (major < 20 || (major === 20 && minor < 19)) {
 }
 installPackages();
 needProgram('PostgreSQL', findPostgres, 'postgresql');
-if (process.argv.includes('--browser')) 
+if (process.argv.includes('--browser'))
   needProgram('Chromium', findChromium, 'chromium-headless-shell');
 if (process.argv.includes('--ngspice')) needProgram('ngspice', findNgspice, 'ngspice');
 
