@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type Board, type NetId } from '../board/index.ts';
 import { parseFault, withFaults } from '../faults/index.ts';
+import { plainBoard } from '../practice/index.ts';
 import { usualMeter } from '../readings/index.ts';
 import { makeColdMeter, studyHealthyBoard, type ColdMeter, type ColdReading } from './index.ts';
 
@@ -37,6 +38,37 @@ describe('the meter on the unpowered board', () => {
         expect(Math.abs(diode(healthy, net.id) - net.coldDiodeVolts), net.id).toBeLessThan(0.08);
       }
     }
+  });
+
+  it.each([0.04, 0.1, 0.45, 1.2])('reads a junction stated at %f V as stated', (stated) => {
+    const one = plainBoard(`format: jiko-board/1
+id: one
+title: One
+depth: rails
+nets:
+  GND: { kind: ground }
+  VIN: { kind: rail, volts: 5, cold: { ohms: 100k, diode: ${stated} } }
+stages: { in: { title: Input, gives: [VIN] } }
+sources: { adapter: { kind: adapter, title: Adapter, net: VIN, volts: 5, limit: 3 } }
+goals: {}
+`);
+    const meter = makeColdMeter(one, usualMeter);
+    expect(diode(meter, 'VIN')).toBeCloseTo(stated, 3);
+    expect(meter.diode('VIN' as NetId, 'red-on-point').kind).toBe('over');
+    // Ohms are those stated, but where so low a junction conducts at the meter's own volts.
+    expect(ohms(meter, 'VIN') / 100e3).toBeLessThan(1.05);
+    if (stated > 0.4) expect(ohms(meter, 'VIN') / 100e3).toBeCloseTo(1, 1);
+  });
+
+  it('shows OL from 2 % below its own volts on, where it no longer drives its current', () => {
+    const shows = (mostDiodeVolts: number): string =>
+      makeColdMeter(board, { ...usualMeter, mostDiodeVolts }).diode(
+        '3V3_ALW' as NetId,
+        'black-on-point',
+      ).kind;
+    const stated = diode(healthy, '3V3_ALW');
+    expect(shows(stated / 0.97)).toBe('value');
+    expect(shows(stated / 0.99)).toBe('over');
   });
 
   it('reads a divider by its resistors (by hand: 71.5 k beside 432 k into what stands on VIN)', () => {

@@ -87,7 +87,7 @@ export function useDictionary(
       bench: JSON.parse(benchText) as BenchSetup,
       store,
       newPlayer,
-      threads: navigator.hardwareConcurrency,
+      threads: navigator.hardwareConcurrency || 2,
       tell: (making) => setLast({ subject, making }),
       tellUnreadable: () => setNote({ subject, text: unreadableText }),
       now: () => performance.now(),

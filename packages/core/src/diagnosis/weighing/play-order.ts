@@ -48,7 +48,8 @@ export function likeliestFirst(
   );
   return {
     order,
-    first: until(order, nearby, untoldShare),
+    // What was weighed before is a better guide than where it sits.
+    first: known ? 1 : until(order, nearby, untoldShare),
     enough: known ? until(order, left, neglectedShare) : rows,
   };
 }
