@@ -27,6 +27,7 @@ export default defineConfig({
       {
         test: {
           name: 'pdf',
+          isolate: false,
           root: './packages/pdf',
           include: ['src/**/*.test.ts'],
           testTimeout: 240000,
@@ -45,6 +46,7 @@ export default defineConfig({
       {
         test: {
           name: 'web',
+          isolate: false,
           root: './packages/web',
           include: ['src/**/*.test.ts'],
           testTimeout: 240000,
