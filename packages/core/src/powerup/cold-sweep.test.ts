@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Goal, NetId } from '../board/index.ts';
-import { faultName } from '../faults/index.ts';
+import { faultName, parseFault } from '../faults/index.ts';
 import { oneOfEach } from '../practice/index.ts';
 import { usualMeter } from '../readings/index.ts';
 import {
+  makeColdBench,
   makeDictionary,
   playBoard,
   reachesGoal,
@@ -12,6 +13,8 @@ import {
   wholeDictionary,
   type Dictionary,
 } from './index.ts';
+import { diesOf } from './cold-meter.ts';
+import { editFor } from './cold-sweep.ts';
 
 // A dictionary reads cold only what a fault can change, and begins each play late. Here every fault of
 // a board is read the long way beside it: the board with the fault built anew, and every net read.
@@ -54,6 +57,30 @@ describe('cold readings of every fault', () => {
     // 33 ohms behind a bead that has gone to 200.
     expect(at('FB1 gone to 200 Ω', 'OUT2')).toBeCloseTo(33, 0);
     expect(at('FB1 gone to 200 Ω', '3V3')).toBeGreaterThan(at('FB1 gone to 2 Ω', '3V3') + 100);
+  });
+});
+
+describe('a fault that is one resistance', () => {
+  const bench = makeColdBench(board, diesOf(board, usualMeter), new Map(), 2, board.ground);
+  const edit = (text: string): ReturnType<typeof editFor> => {
+    const fault = parseFault(board, text);
+    if (!fault.ok) throw new Error(text);
+    return editFor(board, bench, fault.value);
+  };
+
+  it('is put into the circuit as it stands, without building it anew', () => {
+    const node = (net: string): number => bench.nodeOf(net as NetId);
+    expect(edit('RL:open')).toEqual({ kind: 'part', ref: 'RL', times: 0 });
+    expect(edit('RL:drift=2')).toEqual({ kind: 'part', ref: 'RL', times: 0.5 });
+    expect(edit('FB1:high=200')).toEqual({ kind: 'part', ref: 'FB1', ohms: 200 });
+    expect(edit('3V3:short=5')).toEqual({ kind: 'to ground', node: node('3V3'), ohms: 5 });
+    expect(edit('U1.EN:short=7')).toEqual({ kind: 'to ground', node: node('EN'), ohms: 7 });
+    expect(edit('C1:short=3')).toEqual({ kind: 'to ground', node: node('SWITCHED'), ohms: 3 });
+  });
+
+  it('is not one where a junction or more than one resistance is in it', () => {
+    for (const text of ['Q1:open', 'D1:open', 'U1.VIN-OUT:short', 'U1:dead'])
+      expect([text, edit(text)]).toEqual([text, null]);
   });
 });
 
