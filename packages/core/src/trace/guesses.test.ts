@@ -306,26 +306,19 @@ describe('the line behind a pin that lets a converter on', () => {
       .map((one) => one.net);
 });
 
-describe('nothing read once at a rail with all it needs', () => {
+it('nothing read once at a rail with all it needs is read again, also where its power-good is low', () => {
   const down: Read[] = [
     ...atRest,
     ['1V2_MEM', 'volts', 'run', 0],
     ['memory_IN', 'volts', 'run', 5],
     ['memory_EN', 'volts', 'run', 3.3],
   ];
-
-  it('is read again, unless what reports on the rail was read low as well', () => {
-    expect(traced(separate, ...down).next).toMatchObject({ net: '1V2_MEM', mode: 'volts' });
-    expect(traced(separate, ...down, ['MEM_PG', 'volts', 'run', 0]).next).toMatchObject({
+  // The search may have come from that power-good: it is no witness.
+  for (const more of [[], [['MEM_PG', 'volts', 'run', 0] as Read]])
+    expect(traced(separate, ...down, ...more).next).toMatchObject({
       net: '1V2_MEM',
-      mode: 'ohms',
+      mode: 'volts',
     });
-    // That the rail it feeds is not there either says nothing: the search came from there.
-    const feed: Read[] = [...atRest, ['5V_RUN', 'volts', 'run', 0]];
-    const trail = traced(separate, ...feed, ['5V_RUN_IN', 'volts', 'run', 0]);
-    expect(trail.firstMissing?.net).toBe('5V_RUN_IN');
-    expect(trail.next).toMatchObject({ net: '5V_RUN_IN', mode: 'volts' });
-  });
 });
 
 it('two readings that contradict each other are decided in the phase they were taken in', () => {

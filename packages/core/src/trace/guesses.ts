@@ -100,14 +100,6 @@ export function lineBehind(known: Known, pin: NetId): NetId | null {
   return waits.some((up) => known.status(up.net).kind !== 'good') ? line.net : null;
 }
 
-/** Whether what reports on a net was read wrong as well: then it was no slip of one tip. */
-export const isBorneOut = (known: Known, net: NetId): boolean =>
-  known.healthy.board.nets.some(
-    ({ id }) =>
-      known.status(id).kind === 'bad' &&
-      known.healthy.upstream.of(id).some((up) => up.net === net && up.role === 'watched'),
-  );
-
 /** A need that swings, or was there at rest and is gone after the press: overloaded rather than dead. */
 export function isDragged(known: Known, { net, status }: TracedNeed): boolean {
   if (!isGuessed(known) || status.kind !== 'bad') return false;

@@ -1,7 +1,7 @@
 import { netOf, type NetId } from '../board/index.ts';
 import type { OrderedStage } from '../powerup/index.ts';
 import type { Phase } from '../readings/index.ts';
-import { isBorneOut, isDragged, isGuessed, lineBehind, railsBehind, sisterOf } from './guesses.ts';
+import { isDragged, isGuessed, lineBehind, railsBehind, sisterOf } from './guesses.ts';
 import { phaseFor, statusOf, type NetStatus } from './judged.ts';
 import {
   roleText,
@@ -222,7 +222,7 @@ export class MissingSearch {
         one.reading.mode === mode &&
         one.reading.phase === phase,
     ).length;
-    if (times > 1 || isBorneOut(this.known, net)) return null;
+    if (times > 1) return null;
     return this.probe(
       net,
       `${net} read nothing once, and all it needs is there: a probe that does not touch reads the same. Read it once more`,
