@@ -22,8 +22,8 @@ const untoldShare = 0.1;
  * Rows in the order in which they are worth playing: the healthy board, then what fails most often,
  * what touches the nets in doubt before the rest; where faults were weighed before, what they left.
  * After the first `enough` of them little is left that could still be it; all of them where nothing
- * was weighed. Before the `first`
- * are played, most of what touches the nets in doubt, one of them could look like the only one.
+ * was weighed. Before the `first` are played, most of what touches the nets in doubt, one of them could
+ * look like the only one.
  */
 export function likeliestFirst(
   board: Board,
