@@ -1,4 +1,5 @@
-import type { Behaviour, Need } from './board.ts';
+import type { Behaviour, Board, Need } from './board.ts';
+import type { NetId } from './ids.ts';
 
 /** Every threshold a behaviour looks at. */
 export function allNeeds(behaviour: Behaviour): Need[] {
@@ -15,6 +16,16 @@ export function allNeeds(behaviour: Behaviour): Need[] {
         ...behaviour.steps.flatMap((step) => (step.kind === 'wait' ? step.needs : [])),
       ];
   }
+}
+
+/** Nets that a chip's output holds both high and low. */
+export function drivenNets(board: Board): Set<NetId> {
+  const nets = new Set<NetId>();
+  for (const { fitted, behaviours, pins } of board.chips)
+    for (const one of fitted ? behaviours : [])
+      if (one.do !== 'regulator' && one.drive === 'push-pull')
+        for (const pin of outputPins(one)) nets.add(pins.get(pin) as NetId);
+  return nets;
 }
 
 /** Pins a behaviour drives. */

@@ -39,7 +39,7 @@ export {
 export { asOnBench, isOff, type OffBoard } from './attached.ts';
 export { isSeriesPart, isFet, isSmallFet, partBetween } from './series.ts';
 export { loadSheet, sheetLines } from './load-sheet.ts';
-export { allNeeds, outputPins } from './behaviour-pins.ts';
+export { allNeeds, drivenNets, outputPins } from './behaviour-pins.ts';
 export { lintBoard } from './lint.ts';
 export { describeFormat } from './describe-format.ts';
 export { chipPins } from './chip-pins.ts';

@@ -28,6 +28,19 @@ const solve = (nodes: number, devices: Device[]): Float64Array => {
   return point.volts;
 };
 
+describe('a warm start', () => {
+  it('may have a node less, or more, than the circuit: a fault cut a net in two', () => {
+    const ladder = [supply(1, 5), resistor(1, 2, 1000), resistor(2, 0, 1000)];
+    const cut = makeSolver({ nodes: 5, devices: [...ladder, resistor(3, 4, 10)] });
+    const point = cut.solve(solve(3, ladder));
+    // Warm, it is there at once: what floats was at nothing before.
+    expect(point).toMatchObject({ status: 'settled', iterations: 1 });
+    expect(
+      makeSolver({ nodes: 3, devices: ladder }).solve(new Float64Array(5).fill(1)),
+    ).toMatchObject({ status: 'settled', volts: solve(3, ladder) });
+  });
+});
+
 describe('sparse LU', () => {
   it('agrees with dense elimination on random symmetric patterns', () => {
     const chance = seeded(11);

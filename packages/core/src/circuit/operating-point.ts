@@ -318,7 +318,9 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
 
   return {
     solve(warm) {
-      const start = warm ?? new Float64Array(nodes);
+      // What was solved before a fault cut a net in two has a node less: that one begins at nothing.
+      const start = new Float64Array(nodes);
+      if (warm) start.set(warm.length > nodes ? warm.subarray(0, nodes) : warm);
       refresh();
       // A warm start keeps the regions too: most sources and regulators stay where they were.
       if (!warm || isFresh) resetKnees();

@@ -81,6 +81,18 @@ describe('the list of single faults', () => {
     expect(names).not.toContain('C50 open');
   });
 
+  it('pulls nets down by what they are: a line that an output holds is lost to some ten ohms too', () => {
+    const sizes = (net: string): number[] =>
+      all.flatMap((one) => (one.kind === 'short' && one.net === net ? [one.ohms] : []));
+    expect(sizes('VMAIN')).toEqual([0.05, 1, 10, 100, 2000]);
+    // 8 A hold no 1.2 V across 0.05 Ω, 40 A do hold 0.9 V.
+    expect(sizes('1V2_MEM')).toEqual([0.05, 1, 10, 100, 2000]);
+    expect(sizes('VCORE')).toEqual([0.005, 1, 10, 100, 2000]);
+    // Its controller drives it; its pull-up alone holds the next.
+    expect(sizes('S5_EN')).toEqual([0.05, 20, 500, 5000, 50_000]);
+    expect(sizes('S5_PG')).toEqual([0.05, 500, 5000, 50_000]);
+  });
+
   it('can each be put into the board, which itself stays as it was', () => {
     const before = JSON.stringify(board.parts);
     for (const fault of all) expect(withFault(board, fault)).not.toBe(board);

@@ -1,4 +1,5 @@
 import {
+  drivenNets,
   isSeriesPart,
   outputPins,
   type Board,
@@ -17,8 +18,12 @@ import { neighbouringNets } from './neighbouring-nets.ts';
 
 /** From a solder bridge to a leak that only ohms show. */
 const railOhms = [0.05, 1, 10, 100, 2000] as const;
+/** A core regulator of tens of amps holds its volts across a solder bridge. */
+const strongRailOhms = [0.005, 1, 10, 100, 2000] as const;
 /** A signal is lost to far less: its pull-ups are kilohms. */
 const signalOhms = [0.05, 500, 5000, 50_000] as const;
+/** About what an output of its own ohms is pulled to a third by: its chip hardly sees it as high. */
+const drivenOhms = [0.05, 20, 500, 5000, 50_000] as const;
 const switchOhms = [0.05, 1] as const;
 const bridgeOhms = [0.05, 1, 10] as const;
 const driftFactors = [0.5, 2, 10, 40] as const;
@@ -37,10 +42,15 @@ const joinedOhms = [1, 1000] as const;
  * the board. Parts drawn but not fitted have none.
  */
 export function listFaults(board: Board): Fault[] {
+  const sizesOf = groundSizes(board);
   return [
-    ...board.parts.filter((part) => part.fitted).flatMap((part) => partFaults(board, part)),
-    ...board.chips.filter((chip) => chip.fitted).flatMap((chip) => chipFaults(board, chip)),
-    ...board.nets.flatMap((net) => netFaults(net)),
+    ...board.parts
+      .filter((part) => part.fitted)
+      .flatMap((part) => partFaults(board, part, sizesOf)),
+    ...board.chips
+      .filter((chip) => chip.fitted)
+      .flatMap((chip) => chipFaults(board, chip, sizesOf)),
+    ...board.nets.flatMap((net) => netFaults(net, sizesOf)),
     ...neighbouringNets(board).flatMap((nets) =>
       joinedOhms.map((ohms): Fault => ({ kind: 'nets-joined', nets, ohms })),
     ),
@@ -52,32 +62,48 @@ export function listFaults(board: Board): Fault[] {
   ];
 }
 
-/** Severities of a short or leak to ground by what the net is. */
-function groundOhms(net: Net): readonly number[] {
-  switch (net.kind) {
-    case 'ground':
-      return [];
-    case 'rail':
-      return railOhms;
-    case 'switch':
-      return switchOhms;
-    case 'signal':
-    case 'analog':
-      return signalOhms;
-  }
+/** Severities of a short or leak to ground, by what the net is and who makes it. */
+type SizesOf = (net: Net) => readonly number[];
+
+function groundSizes(board: Board): SizesOf {
+  const driven = drivenNets(board);
+  const strong = strongNets(board);
+  return ({ id, kind }) => {
+    switch (kind) {
+      case 'ground':
+        return [];
+      case 'rail':
+        return strong.has(id) ? strongRailOhms : railOhms;
+      case 'switch':
+        return switchOhms;
+      case 'signal':
+      case 'analog':
+        return driven.has(id) ? drivenOhms : signalOhms;
+    }
+  };
+}
+
+/** Rails whose regulators give what a short of the usual size takes. */
+function strongNets(board: Board): Set<NetId> {
+  const nets = new Set<NetId>();
+  for (const { fitted, behaviours, pins } of board.chips)
+    for (const one of fitted ? behaviours : [])
+      if (one.do === 'regulator' && one.limitAmps * railOhms[0] > one.volts)
+        nets.add(pins.get(one.sense) as NetId);
+  return nets;
 }
 
 const netById = (board: Board, id: NetId): Net | undefined =>
   board.nets.find((net) => net.id === id);
 
 /** A part between two pins gone low: to ground by the net's severities, else as a bridge. */
-function lowBetween(board: Board, part: Part, a: string, b: string): Fault[] {
+function lowBetween(board: Board, part: Part, a: string, b: string, sizesOf: SizesOf): Fault[] {
   const netOn = (name: string): NetId | undefined =>
     part.pins.find((pin) => pin.name === name)?.net;
   const [left, right] = [netOn(a), netOn(b)];
   const live = left === board.ground ? right : right === board.ground ? left : undefined;
   const net = live === undefined ? undefined : netById(board, live);
-  return (net ? groundOhms(net) : bridgeOhms).map((ohms) => ({
+  return (net ? sizesOf(net) : bridgeOhms).map((ohms) => ({
     kind: 'pins-short',
     part: part.ref,
     pins: [a, b],
@@ -85,10 +111,10 @@ function lowBetween(board: Board, part: Part, a: string, b: string): Fault[] {
   }));
 }
 
-function partFaults(board: Board, part: Part): Fault[] {
+function partFaults(board: Board, part: Part, sizesOf: SizesOf): Fault[] {
   const { ref } = part;
   const open: Fault = { kind: 'open', part: ref };
-  const low = (a: string, b: string): Fault[] => lowBetween(board, part, a, b);
+  const low = (a: string, b: string): Fault[] => lowBetween(board, part, a, b, sizesOf);
   const gone = (): Fault[] => [
     open,
     ...highOhms.map((ohms): Fault => ({ kind: 'high', part: ref, ohms })),
@@ -144,7 +170,7 @@ function partFaults(board: Board, part: Part): Fault[] {
   }
 }
 
-function chipFaults(board: Board, chip: Chip): Fault[] {
+function chipFaults(board: Board, chip: Chip, sizesOf: SizesOf): Fault[] {
   const { ref } = chip;
   const faults: Fault[] = [{ kind: 'dead', part: ref }];
   const regulators = chip.behaviours.filter((one) => one.do === 'regulator');
@@ -182,18 +208,18 @@ function chipFaults(board: Board, chip: Chip): Fault[] {
   for (const [pin, on] of chip.pins) {
     if (on === board.ground) continue;
     const net = netById(board, on);
-    for (const ohms of net ? groundOhms(net) : [])
+    for (const ohms of net ? sizesOf(net) : [])
       faults.push({ kind: 'pin-short', part: ref, pin, ohms });
     if (!chip.virtual) faults.push({ kind: 'trace-open', part: ref, pin });
   }
   return faults;
 }
 
-function netFaults(net: Net): Fault[] {
+function netFaults(net: Net, sizesOf: SizesOf): Fault[] {
   return [
     ...(net.kind === 'switch'
       ? []
-      : groundOhms(net).map((ohms): Fault => ({ kind: 'short', net: net.id, ohms }))),
+      : sizesOf(net).map((ohms): Fault => ({ kind: 'short', net: net.id, ohms }))),
     ...net.along.slice(0, -1).map((_, after): Fault => ({ kind: 'break', net: net.id, after })),
   ];
 }

@@ -86,6 +86,22 @@ describe('cold readings', () => {
   });
 });
 
+describe('what is to be off', () => {
+  const bare = studyHealthyBoard(
+    plainBoard(
+      text().replace(
+        'TAP: { kind: analog }',
+        'TAP: { kind: analog }\n  PG: { kind: signal }\n  OFF: { kind: rail }',
+      ),
+    ),
+  );
+  const off = (name: string): unknown => bare.expect(net(name), 'volts', 'standby');
+  it('a line is low up to the 0.4 V that an output leaves, a rail up to 0.25 V', () => {
+    expect(off('PG')).toMatchObject({ off: true, low: -0.25, high: 0.4 });
+    expect(off('OFF')).toMatchObject({ off: true, low: -0.25, high: 0.25 });
+  });
+});
+
 describe('the most a rail can be given', () => {
   it.each([
     ['JACK', 12, 3],

@@ -10,6 +10,7 @@ import {
   type StageId,
 } from '../board/index.ts';
 import {
+  lowLevelVolts,
   usualMeter,
   usualTolerance,
   type AcrossPart,
@@ -256,7 +257,7 @@ function expectation(
       mode,
       value: 0,
       low: -0.25,
-      high: 0.25,
+      high: net.kind === 'signal' ? lowLevelVolts : 0.25,
       off: true,
       origin: 'play',
       upVolts,

@@ -41,6 +41,8 @@ interface Repair {
   readings: string[];
   /** In the title of one of the first three suspects, or a fault it names first. */
   cause: string;
+  /** Where what was read convicts it: it comes first, at this or more. */
+  least?: number;
   /** The first missing stage, where readings tell it. */
   stage?: string;
   /** In what is to be done about the suspect. */
@@ -148,6 +150,10 @@ describe.each(repairs)('$name', ({ repair }) => {
     const diagnosis = diagnose(readings);
     const top = diagnosis.suspects.slice(0, 3).find((one) => isCause(one, cause));
     expect(top, told(diagnosis)).toBeDefined();
+    if (repair.least) {
+      expect(top, told(diagnosis)).toBe(diagnosis.suspects[0]);
+      expect(top?.probability).toBeGreaterThan(repair.least);
+    }
     if (repair.advice) expect(top?.separate.text).toMatch(new RegExp(repair.advice));
     expect(top?.separate.text).not.toMatch(/of {2}|undefined|null/);
   });

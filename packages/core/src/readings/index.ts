@@ -54,5 +54,5 @@ export {
   type FetSituation,
   type FetState,
 } from './fet.ts';
-export { floatingVolts } from './floating.ts';
+export { floatingVolts, lowLevelVolts } from './floating.ts';
 export { makeReading, type BenchMoment, type Typed } from './make-reading.ts';

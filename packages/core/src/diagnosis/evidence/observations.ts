@@ -10,6 +10,7 @@ import {
   loosenedLogLikelihood,
   unknownLogLikelihood,
 } from '../weighing/likelihood.ts';
+import { blownLogPrior } from '../weighing/blown.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
 import { healthyShare, noneShare, severalShare } from '../weighing/priors.ts';
 import { predictorFor } from '../weighing/across.ts';
@@ -52,7 +53,12 @@ export function logPriors(table: Table, evidence: Evidence): Float64Array {
     const row = table.singles + index;
     logs[row] = dictionary.invalid.has(row)
       ? -Infinity
-      : setLogPrior(members, logs, table.played[index]!.length > 1 ? limitLogPrior : sizeLogPrior);
+      : setLogPrior(
+          members,
+          logs,
+          table.played[index]!.length > 1 ? limitLogPrior : sizeLogPrior,
+          blownLogPrior(table, members, logs),
+        );
   });
   // Other sizes take their share from the listed one: a fault is no likelier for being looked at closely.
   const taken = new Map<number, number>();
@@ -74,17 +80,19 @@ export const limitLogPrior = Math.log(0.3);
 
 /**
  * ln prior of several faults at once: each by itself, and that there are so many; in any order. One
- * alone is that fault in another size, or with another limit: it has that share of it.
+ * alone is that fault in another size, or with another limit: it has that share of it. `caused` is that
+ * of one of them bringing the other about.
  */
 export function setLogPrior(
   members: readonly number[],
   logs: Float64Array,
   share = sizeLogPrior,
+  caused = -Infinity,
 ): number {
   if (members.length === 1) return logs[members[0]!]! + share;
   let log = (members.length - 1) * Math.log(severalShare);
   members.forEach((row, place) => (log += logs[row]! + Math.log(place + 1)));
-  return log;
+  return Math.max(log, caused);
 }
 
 export interface Unused {

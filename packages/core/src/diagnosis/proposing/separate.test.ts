@@ -2,13 +2,19 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
 import type { Board, NetId } from '../../board/index.ts';
-import { parseFault, type Fault } from '../../faults/index.ts';
+import { faultName, listFaults, parseFault, type Fault } from '../../faults/index.ts';
 import { plainBoard } from '../../practice/index.ts';
+import { groundedNet } from '../grouping/classes.ts';
 import { feedCaution, heatCaution, injectionCaution, separatingTest } from './separate.ts';
 
 // What is said before somebody injects, heats, lifts or powers is held word for word; tests are common
 // practice, no source.
 
+const sheets = import.meta.glob<string>('../../../../../sheets/*.yaml', {
+  query: '?raw',
+  import: 'default',
+  eager: true,
+});
 const large = plainBoard(cairn);
 const small = plainBoard(fell);
 const faultsOf = (board: Board, texts: readonly string[]): Fault[] =>
@@ -65,6 +71,26 @@ describe('a rail that is shorted', () => {
     expect(named).toContain('U5');
     expect(new Set(named).size).toBe(named.length);
     expect(found.caution).toBe(heatCaution);
+  });
+
+  it('nor does a line, gate or base where a part on it is the likeliest: on no sheet', () => {
+    let lines = 0;
+    for (const [path, text] of Object.entries(sheets)) {
+      const board = plainBoard(text);
+      for (const fault of listFaults(board)) {
+        const net = groundedNet(board, fault);
+        if (net === null || board.nets.find((one) => one.id === net)?.kind === 'rail') continue;
+        lines++;
+        const found = separatingTest(board, [fault], net);
+        expect([path, faultName(fault), found.text]).toEqual([
+          path,
+          faultName(fault),
+          expect.not.stringMatching(/inject/i),
+        ]);
+      }
+    }
+    expect(lines).toBeGreaterThan(1000);
+    expect(said(['C23:short'], { net: 'EC_RST#' }).text).toMatch(/No current is to be driven/);
   });
 });
 

@@ -43,20 +43,19 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
       };
     }
     case 'pins-short':
-      return board.chips.some((chip) => chip.ref === fault.part)
-        ? {
-            text: `Source off and battery unplugged: ohms from ${fault.pins[0]} to ${fault.pins[1]} of ${fault.part}, at its own pins. Near nothing is its upper switch gone short: change it, then read what hangs on its output for shorts before any source is connected.`,
-            caution:
-              'Do not power the board before this is measured: the volts of the feed stand on the output and destroy what hangs there.',
-          }
-        : null;
+      // A part's own short on a line is as any short there: see below.
+      if (!board.chips.some((chip) => chip.ref === fault.part)) break;
+      return {
+        text: `Source off and battery unplugged: ohms from ${fault.pins[0]} to ${fault.pins[1]} of ${fault.part}, at its own pins. Near nothing is its upper switch gone short: change it, then read what hangs on its output for shorts before any source is connected.`,
+        caution:
+          'Do not power the board before this is measured: the volts of the feed stand on the output and destroy what hangs there.',
+      };
     case 'open':
-      return board.button?.part === fault.part
-        ? {
-            text: 'Join its two pads with tweezers for a moment: the board answers. Then ohms across them while it is pressed.',
-            caution: null,
-          }
-        : null;
+      if (board.button?.part !== fault.part) break;
+      return {
+        text: 'Join its two pads with tweezers for a moment: the board answers. Then ohms across them while it is pressed.',
+        caution: null,
+      };
     case 'corrupt':
     case 'stops':
     case 'blank': {

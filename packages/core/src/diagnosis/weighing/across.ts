@@ -168,6 +168,7 @@ function coldPredictor(table: Table, probed: Probed): Predictor | null {
         ? betweenKnowledge(table, healthy, here, there, probed)
         : knowledgeOf(table, mode, here),
       isCore: other === null && here !== undefined && table.isCore[here]!,
+      isDriven: other === null && here !== undefined && table.isDriven[here]!,
     },
   };
 }

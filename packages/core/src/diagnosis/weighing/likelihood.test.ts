@@ -79,6 +79,15 @@ describe('volts', () => {
     expect(volts(0.74, plain(0))).toBeGreaterThan(volts(0.76, plain(0)) + 4);
   });
 
+  it('of a line that an output holds low may be up to 0.4 V, whatever it is when high', () => {
+    const low = (read: number, where: Where = 'signal'): number =>
+      volts(read, plain(0), { where, healthy: 0, upVolts: 0 });
+    // 0.35 of all, even over -0.05 to 0.4 V.
+    expect(low(0.39)).toBeCloseTo(Math.log((0.98 * 0.35) / 0.45), 2);
+    expect(low(0.41)).toBeLessThan(low(0.39) - 5);
+    expect(low(0.39, 'rail')).toBeLessThan(low(0.39) - 5);
+  });
+
   it('of a rail that a fault drags down may be anything below it, but mostly what is played', () => {
     const dragged = plain(2);
     expect(volts(2, dragged)).toBeGreaterThan(volts(1.2, dragged) + 3);
@@ -204,7 +213,14 @@ describe('ohms and diode-mode', () => {
 
   it('near nothing is no ordinary slip', () => {
     const slip = (read: number): number => ohms(number(read), plain(10_000));
-    expect(slip(4.9)).toBeLessThan(slip(5.1) - 4);
+    // 4 in 10,000 below 5 Ω, 2 in 100 up to a thirtieth of what is to be read, 5 in 100 above.
+    expect(slip(5.1) - slip(4.9)).toBeCloseTo(Math.log(0.02 / 0.0004), 2);
+    expect(slip(340) - slip(330)).toBeCloseTo(Math.log(0.05 / 0.02), 2);
+    // Where nothing is drawn, of ten kilohms; a core rail's chips are that low.
+    const bare = (read: number, isCore = false): number =>
+      ohms(number(read), plain(Infinity), { healthy: Infinity, isCore });
+    expect(bare(340) - bare(330)).toBeGreaterThan(0.5);
+    expect(bare(340, true)).toBe(bare(330, true));
     // On a core rail it is what such rails read.
     const core = { cold: { kind: 'ceiling' } as const, isCore: true, healthy: Infinity };
     expect(ohms(number(0.6), plain(Infinity), core)).toBeGreaterThan(
@@ -216,6 +232,55 @@ describe('ohms and diode-mode', () => {
     const rising = (value: number): number => ohms(number(120, 'rising'), plain(value));
     expect(rising(10_000)).toBeGreaterThan(rising(0.05) + 2);
     expect(rising(10_000)).toBeCloseTo(rising(100), 6);
+  });
+
+  it('what drags a line its output holds may have a hundred times the ohms played: drivers are weak', () => {
+    const held = { healthy: Infinity, cold: { kind: 'ceiling' } as const, isDriven: true };
+    const free = { ...held, isDriven: false };
+    // 0.3 of all, even by decades over 20 Ω to 2.5 kΩ (125 times): 2.0969 decades; 0.98 of readings are right.
+    const even = Math.log((0.98 * 0.3) / Math.log10(125) + 0.05 / 9);
+    for (const read of [80, 1400, 2400])
+      expect(ohms(number(read), plain(20), held)).toBeCloseTo(even, 1);
+    for (const read of [2600, 9000, 6])
+      expect(ohms(number(read), plain(20), held)).toBeLessThan(even - 2);
+    expect(ohms(number(1400), plain(20), free)).toBeLessThan(even - 2);
+    // Beyond some ten kilohms no driver is that weak.
+    expect(ohms(number(9000), plain(1000), held)).toBeCloseTo(Math.log(0.98 * 0.3 + 0.05 / 9), 1);
+    expect(ohms(number(11_000), plain(1000), held)).toBeLessThan(-4);
+    expect(ohms(number(40_000), plain(20_000), held)).toBe(
+      ohms(number(40_000), plain(20_000), free),
+    );
+    // At a milliamp it is read as anything up to a volt, or to the die beside it.
+    const diode = (read: number, more: Partial<Point>): number =>
+      logLikelihood('diode', number(read), plain(0.02), point({ ...held, ...more }));
+    expect(diode(0.9, {})).toBeCloseTo(Math.log((0.98 * 0.3) / 0.98 + 0.05 / 2), 2);
+    expect(diode(1.05, {})).toBeLessThan(-3);
+    expect(diode(0.4, { healthy: 0.5 })).toBeCloseTo(Math.log((0.98 * 0.3) / 0.48 + 0.05 / 2), 2);
+    expect(diode(0.55, { healthy: 0.5 })).toBeLessThan(-3);
+    expect(diode(0.4, { isDriven: false })).toBeLessThan(-3);
+  });
+
+  it('across a part, more than the sheet knows of convicts who raises it: nothing beside it can', () => {
+    // 422k beside 150k: 111k. Open it reads the 150k, or what really stands there, even by decades to 40M.
+    const between = (value: number, read: ReadingValue, cold: 'ceiling' | 'drawn' = 'ceiling') =>
+      ohms(read, plain(value), { where: 'across', healthy: 111_000, cold: { kind: cold } });
+    const even = Math.log((0.98 * 0.3) / Math.log10(40e6 / 150_000) + 0.02 / 9);
+    for (const cold of ['ceiling', 'drawn'] as const) {
+      expect(between(150_000, number(1.05e6), cold)).toBeCloseTo(even, 2);
+      expect(between(111_000, number(1.05e6), cold)).toBeCloseTo(Math.log(0.02 / 9), 2);
+    }
+    // Half as much again is far above, of five ohms at least; what lies beside may make it less.
+    const link = (read: number): number =>
+      ohms(number(read), plain(2), { where: 'across', healthy: 2, cold: { kind: 'drawn' } });
+    expect(link(7.4) - link(7.6)).toBeCloseTo(Math.log(0.05 / 0.02), 2);
+    // A tenth more is what counts as raised.
+    expect(between(123_000, number(1.05e6))).toBeGreaterThan(between(121_000, number(1.05e6)) + 2);
+    expect(between(150_000, over)).toBeCloseTo(Math.log(0.02 + 0.98 * 0.1), 2);
+    expect(between(111_000, over)).toBeCloseTo(Math.log(0.02), 1);
+    // To ground a chip may be missing as well: no such thing is said there.
+    expect(
+      ohms(number(1.05e6), plain(150_000), { healthy: 111_000, cold: { kind: 'drawn' } }),
+    ).toBeLessThan(even - 2);
   });
 
   it('what is stated counts by where it comes from', () => {
@@ -260,6 +325,13 @@ it('a steady value written down of what swings is its mean, or what was caught o
   expect(caught(-0.09)).toBeCloseTo(caught(2.9), 1);
   expect(caught(-0.11)).toBeLessThan(caught(-0.09) - 2);
   expect(caught(1.65)).toBeGreaterThan(caught(2.9));
+  // Up there for a tenth of the time, it is seldom caught up there; nine times as often below; a twentieth at least.
+  const seldom = (read: number, mean: number): number =>
+    volts(read, { ...plain(mean), swing: [0, 3.3] }, { healthy: 3.3 });
+  expect(Math.exp(seldom(2.9, 0.33))).toBeCloseTo(0.02 * 0.02 + 0.98 * 0.5 * ((2 * 0.1) / 3.5), 4);
+  expect(seldom(2.9, 0.01)).toBeLessThan(seldom(2.9, 0.33));
+  expect(seldom(2.9, 0.01)).toBeCloseTo(seldom(2.9, 0.1), 1);
+  expect(seldom(2.2, 3)).toBeGreaterThan(seldom(1.2, 3) + 1);
 });
 
 it('what is in no list is a little of everything: it loses where a fault fits and wins where none does', () => {

@@ -1,4 +1,9 @@
-import { floatingVolts, type Reading, type ReadingValue } from '../../readings/index.ts';
+import {
+  floatingVolts,
+  lowLevelVolts,
+  type Reading,
+  type ReadingValue,
+} from '../../readings/index.ts';
 import { leastJunctionVolts, ownPart, shortOhms } from './cold-knowledge.ts';
 import type { ColdKnowledge } from './cold-knowledge.ts';
 
@@ -29,6 +34,8 @@ export interface Point {
   range?: readonly [number, number] | null;
   /** Core rails read near nothing by nature. */
   isCore: boolean;
+  /** Held by a chip's output, whose strength no sheet states. */
+  isDriven?: boolean;
   /** How often the same was read there: a slip does not repeat itself. Once where missing. */
   times?: number;
 }
@@ -40,6 +47,11 @@ export type Where = 'rail' | 'signal' | 'light' | 'across';
 export const wrongReading = 0.02;
 /** Cold values a board does not share with its sheet: another die, something beside it, charge left. */
 const oddCold = 0.05;
+/** No die and nothing beside explains a thirtieth of what is to be read, or more than a part itself has: a wrong pad. */
+const wrongPad = 0.02;
+const farBelow = 30;
+const farOhms = 10_000;
+const farAbove = 1.5;
 /** Next to no ohms do not come from a slip or another die: both tips must find each other. */
 const wrongShort = 0.0004;
 const nearNothingOhms = 5;
@@ -151,7 +163,10 @@ function steadyVolts(
   { where, healthy, upVolts, range = null }: Point,
 ): number {
   if (range && value >= range[0] && value <= range[1]) return evenBetween(read, range);
-  const dead = where === 'across' ? 0 : floatingVolts(upVolts);
+  const dead =
+    where === 'across'
+      ? 0
+      : Math.max(floatingVolts(upVolts), where === 'signal' ? lowLevelVolts : 0);
   if (Math.abs(value) < dead && value > -0.1)
     return 0.65 * normal(read - value, 0.035) + 0.35 * uniform(read, -0.05, dead);
   const sigma = voltsSigma(value, where);
@@ -217,9 +232,26 @@ function volts(read: ReadingValue, { value, swing, span, near }: Prediction, poi
   if (!swing) return mixed(fit, wrongVolts(read.value));
   // Swings, but a steady value was written down: its mean, or what was caught of it.
   const [low, high] = swing;
-  const caught = read.value > low - 0.1 && read.value < high + 0.1 ? 1 / (high - low + 0.2) : 0;
+  // As often in the upper half as it is up there.
+  const up = Math.min(0.95, Math.max(0.05, (value - low) / (high - low)));
+  const half = read.value > (low + high) / 2 ? up : 1 - up;
+  const isInside = read.value > low - 0.1 && read.value < high + 0.1;
+  const caught = isInside ? (2 * half) / (high - low + 0.2) : 0;
   return mixed(0.5 * fit + 0.5 * caught, wrongVolts(read.value));
 }
+
+/**
+ * What pulls a driven line down to the volts that were read has the more ohms the weaker its driver is.
+ * Plays know strong ones only (`outputOhms`); real ones, and what stands in series inside a controller,
+ * have up to some kilohms (common practice, no source).
+ */
+const weakDriver = { share: 0.3, times: 125, mostOhms: 10_000, diodeVolts: 1 } as const;
+
+/**
+ * A part read above what lies beside it: what lies there, dies most of it, may be so much less than the
+ * sheet says, and nothing but the part itself can raise what is read.
+ */
+const raised = { abovePart: 1.1, share: 0.3, over: 0.1 } as const;
 
 const decades = (value: number): number => Math.log10(Math.max(Math.min(value, 1e9), 0.05));
 
@@ -237,15 +269,17 @@ function unknownOhms(read: ReadingValue, isCore: boolean, where: Where): number 
 }
 
 function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): number {
-  const { healthy, cold, isCore, where } = point;
+  const { healthy, cold, isCore, isDriven, where } = point;
   const open = value === Infinity;
   const isOwn = value < ownPart * healthy;
+  const isRaised = where === 'across' && value > raised.abovePart * healthy;
   if (cold.kind === 'nothing' && !(value < Math.min(ownPart * healthy, shortOhms)))
     return unknownOhms(read, isCore, where);
   const ceiling = cold.kind === 'ceiling' && !isOwn;
   if (read.kind === 'over') {
     if (open) return chance(ceiling ? 0.5 : 0.97);
-    return untouched(point, 0.9 * step(decades(value) - decades(read.limit), 0.2));
+    const above = 0.9 * step(decades(value) - decades(read.limit), 0.2);
+    return untouched(point, Math.max(above, isRaised ? raised.over : 0));
   }
   if (read.kind === 'beep') {
     if (ceiling && isCore) return chance(0.5);
@@ -260,8 +294,18 @@ function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): nu
   if (read.trend === 'rising')
     return chance(value >= 0.7 * read.value ? 0.9 : value >= 0.3 * read.value ? 0.4 : 0.05);
   const at = decades(read.value);
-  const wrong = (read.value < nearNothingOhms && !isCore ? wrongShort : oddCold) / spanDecades;
-  const mixed = (fit: number): number => Math.log(wrong + (1 - wrongReading) * fit);
+  const isFar =
+    where === 'across'
+      ? read.value > farAbove * Math.max(value, nearNothingOhms)
+      : !isCore && read.value < Math.min(healthy, farOhms) / farBelow;
+  const isNothing = read.value < nearNothingOhms && !isCore;
+  const wrong = (isNothing ? wrongShort : isFar ? wrongPad : oddCold) / spanDecades;
+  const more = isRaised ? uniform(at, decades(value), decades(40e6)) : 0;
+  const mixed = (fit: number): number =>
+    Math.log(
+      wrong +
+        (1 - wrongReading) * (isRaised ? (1 - raised.share) * fit + raised.share * more : fit),
+    );
   const least = decades(isCore ? 0.2 : where === 'rail' || where === 'across' ? 10 : 1000);
   if (ceiling) {
     if (open) return mixed(0.5 * uniform(at, least, decades(40e6)));
@@ -286,14 +330,17 @@ function ohms(read: ReadingValue, { value, near }: Prediction, point: Point): nu
     steps.length === 0
       ? listed
       : listedShare * listed + (1 - listedShare) * between(at, decades(value), steps, sigma);
-  return mixed(fit);
+  if (!isDriven || !isOwn || value >= weakDriver.mostOhms) return mixed(fit);
+  const top = Math.min(value * weakDriver.times, weakDriver.mostOhms);
+  const weaker = uniform(at, decades(value), decades(top));
+  return mixed((1 - weakDriver.share) * fit + weakDriver.share * weaker);
 }
 
 /** Below this an upper display is a bound somebody wrote, not the end of the range. */
 const wholeDiodeVolts = 1.2;
 
 function diode(read: ReadingValue, { value, near }: Prediction, point: Point): number {
-  const { cold, isCore } = point;
+  const { cold, isCore, isDriven, healthy } = point;
   const open = value === Infinity;
   // Where nobody wrote down the chips, only a short says anything.
   const unknown =
@@ -326,7 +373,14 @@ function diode(read: ReadingValue, { value, near }: Prediction, point: Point): n
     steps.length === 0
       ? listed
       : listedShare * listed + (1 - listedShare) * between(read.value, value, steps, sigma);
-  return Math.log(wrong + (1 - wrongReading) * fit);
+  // A leak of some ohms or of some hundred: at a milliamp anything up to the die beside it.
+  const weaker =
+    isDriven && value < ownPart * healthy
+      ? uniform(read.value, value, Math.min(weakDriver.diodeVolts, healthy))
+      : fit;
+  return Math.log(
+    wrong + (1 - wrongReading) * ((1 - weakDriver.share) * fit + weakDriver.share * weaker),
+  );
 }
 
 const spanAmps = 5;

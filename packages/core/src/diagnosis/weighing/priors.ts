@@ -30,7 +30,14 @@ const partWeights: Record<PartKind, { open: number; short: number; drift: number
     connector: { open: 0.1, short: 0.1, drift: 0, trace: 0 },
   };
 
-const chipDeath: Partial<Record<ChipKind, number>> = { controller: 1, chipset: 1.5, charger: 1.5 };
+const chipDeath: Partial<Record<ChipKind, number>> = {
+  controller: 1,
+  chipset: 1.5,
+  charger: 1.5,
+  // A few transistors that carry no power.
+  supervisor: 0.4,
+  detector: 0.4,
+};
 const chipWeights = {
   dead: 1.2,
   /** Of a dead chip with a power-good: mostly it holds it low. */
@@ -81,7 +88,7 @@ const warmth = 0.3;
 export const shareOfOhms = (ohms: number): number =>
   ohms < 0.5 ? 0.38 : ohms < 5 ? 0.22 : ohms < 50 ? 0.18 : ohms < 1000 ? 0.14 : 0.08;
 const shareOfSignalOhms = (ohms: number): number =>
-  ohms < 50 ? 0.35 : ohms < 20_000 ? 0.25 : 0.15;
+  ohms < 5 ? 0.25 : ohms < 50 ? 0.3 : ohms < 20_000 ? 0.2 : 0.12;
 
 /** The table below is guesses: it is believed this much, as a power of each weight. */
 const beliefInGuesses = 0.75;

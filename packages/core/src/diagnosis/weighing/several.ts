@@ -1,6 +1,7 @@
 import { withRoom, type Dictionary, type RowPlayer } from '../../powerup/index.ts';
 import type { Observation } from '../evidence/evidence.ts';
 import { setLogPrior } from '../evidence/observations.ts';
+import { blownLogPrior } from './blown.ts';
 import { fitOf, leastScore, type Candidate } from './candidate.ts';
 import { limitCandidates, mostLimitsAtATime } from './limits.ts';
 import { mostSizesAtATime, noteSizes, sizeCandidates, type Ways } from './sizes.ts';
@@ -144,7 +145,8 @@ function candidates(
       const key = set.join();
       if (known.has(key) || found.has(key) || members.some((one) => sameTrouble(table, one, row)))
         continue;
-      let score = setLogPrior(set, logPriors);
+      const caused = blownLogPrior(table, set, logPriors);
+      let score = setLogPrior(set, logPriors, undefined, caused);
       for (const { byRow } of used) score += together(byRow, seed, row);
       const faults = set.map((one) => faultAt(table, one));
       if (score > bar) found.set(key, { key, members: set, faults, score });

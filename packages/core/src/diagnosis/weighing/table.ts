@@ -1,4 +1,4 @@
-import type { Board, GoalId, NetId } from '../../board/index.ts';
+import { drivenNets, type Board, type GoalId, type NetId } from '../../board/index.ts';
 import { islandOf, type Fault } from '../../faults/index.ts';
 import {
   makeColdReader,
@@ -39,6 +39,8 @@ export interface Table {
   upVolts: Float64Array;
   /** Rails that read near nothing by nature. */
   isCore: readonly boolean[];
+  /** Nets that chips' outputs hold high and low. */
+  isDriven: readonly boolean[];
   /** Switch nodes pulse: a meter's volts say nothing there. */
   isSwitch: readonly boolean[];
   /** Log-likelihoods of the single rows worked out before: a reading never changes. */
@@ -51,6 +53,8 @@ export interface Table {
   swinging: Map<PoweredPhase, Uint8Array>;
   /** Single rows in which several nets come and go again, see sign-observations.ts; null until asked. */
   restarting: { rows: Uint8Array | null };
+  /** By row of an open fuse: rows of the shorts behind it, see blown.ts. */
+  blown: Map<number, ReadonlySet<number>>;
   /** Cold readings between any two points, made when first asked about. */
   reader: () => ColdReader;
   /** Cold readings of single rows between two points, as far as they were asked about. */
@@ -87,6 +91,7 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
   const atLights = new Set(
     board.parts.flatMap((part) => (part.kind === 'led' ? part.pins.map((pin) => pin.net) : [])),
   );
+  const driven = drivenNets(board);
   let reader: ColdReader | null = null;
   const upVolts = Float64Array.from(dictionary.nets, (_, net) =>
     Math.max(
@@ -114,11 +119,13 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
       const net = netById.get(id);
       return net !== undefined && lowByNature(net);
     }),
+    isDriven: dictionary.nets.map((net) => driven.has(net)),
     observed: new WeakMap(),
     reaches: new Map(),
     alike: new Map(),
     swinging: new Map(),
     restarting: { rows: null },
+    blown: new Map(),
     reader: () => (reader ??= makeColdReader(board, usualMeter, dictionary.off)),
     crossed: new Map(),
     islands,
