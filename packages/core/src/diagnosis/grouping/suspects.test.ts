@@ -111,3 +111,32 @@ it('a short read cold leads, and is told apart by its own test', () => {
   expect(first!.missingNets[0]).toBe('1V8' as NetId);
   expect(first!.separate.text).toContain('nject 1 V with a small current limit on 1V8');
 });
+
+it('a link that was read from end to end is not to be measured as if it never was', () => {
+  const across = (reference: string | null): string => {
+    const readings = [
+      ['5V_SYS', null, 'volts', 'standby', 0.02],
+      [reference ? '5V_IN' : '5V_SYS', reference, 'ohms', 'cold', reference ? 2100 : 3000],
+    ] as const;
+    const { suspects } = diagnoser.diagnose(
+      {
+        ...noEvidence,
+        goal: 'boots' as GoalId,
+        readings: readings.map(([net, against, mode, phase, value], at) => ({
+          id: `r${at}`,
+          reading: plainReading(
+            net,
+            mode,
+            phase,
+            { kind: 'number', value, trend: 'steady' },
+            { against: against as NetId | null },
+          ),
+        })),
+      },
+      { phase: 'cold', side: '' },
+    );
+    return suspects.find((one) => one.title.startsWith('JP1'))!.separate.text;
+  };
+  expect(across('5V_SYS')).toMatch(/^JP1 was measured in its place/);
+  expect(across(null)).toMatch(/^Measure JP1 from end to end/);
+});

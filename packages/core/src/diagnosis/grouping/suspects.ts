@@ -1,4 +1,4 @@
-import type { NetId, StageId } from '../../board/index.ts';
+import { isFet, type Board, type NetId, type StageId } from '../../board/index.ts';
 import { faultName, faultPlace, type Fault } from '../../faults/index.ts';
 import { firstMissingIn, type OrderedStage } from '../../powerup/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
@@ -106,13 +106,26 @@ export function suspectOf(
               board,
               faults.map((one) => one.fault),
               group.shortedNet,
-              evidence.gone,
+              { gone: evidence.gone, measured: measuredParts(board, evidence) },
             ),
     firstMissing: firstMissingIn(stages, dictionary, lead),
     missingNets: missingNets(table, stages, lead),
     speaksFor: voices.filter((one) => one.bits > 0.3).sort((a, b) => b.bits - a.bits),
     speaksAgainst: voices.filter((one) => one.bits < -0.3).sort((a, b) => a.bits - b.bits),
   };
+}
+
+/** Parts across whose ends something was read, unpowered. */
+function measuredParts(board: Board, { readings }: Evidence): string[] {
+  const ends = new Set(
+    readings.flatMap(({ reading: { at, reference, phase } }) =>
+      phase === 'cold' && reference ? [[at.net, reference.net].sort().join()] : [],
+    ),
+  );
+  return board.parts.flatMap((part) => {
+    const nets = part.pins.filter((pin) => !isFet(part) || pin.name !== 'G').map((pin) => pin.net);
+    return nets.length === 2 && ends.has(nets.sort().join()) ? [part.ref] : [];
+  });
 }
 
 /** What went with an attachment or a part is proven by what comes back with it. */

@@ -5,7 +5,13 @@ import type { Board, NetId } from '../../board/index.ts';
 import { faultName, listFaults, parseFault, type Fault } from '../../faults/index.ts';
 import { plainBoard } from '../../practice/index.ts';
 import { groundedNet } from '../grouping/classes.ts';
-import { feedCaution, heatCaution, injectionCaution, separatingTest } from './separate.ts';
+import {
+  feedCaution,
+  heatCaution,
+  injectionCaution,
+  separatingTest,
+  type Handled,
+} from './separate.ts';
 
 // What is said before somebody injects, heats, lifts or powers is held word for word; tests are common
 // practice, no source.
@@ -25,8 +31,8 @@ const faultsOf = (board: Board, texts: readonly string[]): Fault[] =>
   });
 const said = (
   texts: readonly string[],
-  { board = large, net = null as string | null, gone = [] as string[] } = {},
-) => separatingTest(board, faultsOf(board, texts), net as NetId | null, gone);
+  { board = large, net, ...handled }: Handled & { board?: Board; net?: string } = {},
+) => separatingTest(board, faultsOf(board, texts), (net ?? null) as NetId | null, handled);
 
 it('cautions, word for word', () => {
   expect(injectionCaution).toBe(
@@ -191,6 +197,27 @@ describe('parts that no reading on the nets tells apart', () => {
     ],
   ])('%o with %o off the board', (faults, gone, text, caution) => {
     expect(said(faults, { gone })).toEqual({ text, caution });
+  });
+
+  it('a chip that is dead or does not run is told by what its code needs', () => {
+    for (const lead of ['U20:dead', 'U21:dead'])
+      expect(said([lead, 'U20:corrupt', 'U22:blank', 'Y2:open'])).toEqual(said(['U20:corrupt']));
+    // A regulator has no code.
+    expect(said(['PU6:dead', 'PU6.EN:trace-open']).text).toMatch(/^Go round PU6/);
+  });
+
+  it.each([
+    [
+      ['PL1:high=3k', 'PL1:open'],
+      ['PL1'],
+      'PL1 was measured in its place: touch up its joints and measure it once more, one end lifted where something beside it reads along. Where it still reads so, change it.',
+    ],
+    // Measured, and another is likelier: it was good.
+    [['PU5:dead', 'PL6:open'], ['PL6'], 'Go round PU5 pin by pin'],
+    [['PU5:dead', 'R10:open', 'R12:open'], ['R10'], 'Measure R12 unpowered against 10k;'],
+    [['PQ1:open', 'PQ2:open'], ['PQ2'], 'Measure PQ1 from end to end'],
+  ])('%o once %o was measured', (faults, measured, text) => {
+    expect(said(faults, { measured }).text.slice(0, text.length)).toBe(text);
   });
 
   it('what is off the board and not first in line is not looked for', () => {

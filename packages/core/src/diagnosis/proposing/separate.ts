@@ -1,4 +1,11 @@
-import { isSeriesPart, pinsOnNet, type Board, type Chip, type NetId } from '../../board/index.ts';
+import {
+  isSeriesPart,
+  pinsOnNet,
+  type Board,
+  type Chip,
+  type NetId,
+  type Part,
+} from '../../board/index.ts';
 import { flashOwner, type Fault } from '../../faults/index.ts';
 
 /** How to tell the members of a group apart, where no reading on the nets does. */
@@ -81,6 +88,9 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
   };
 }
 
+const isCodeless = ({ kind }: Fault): boolean =>
+  kind === 'corrupt' || kind === 'stops' || kind === 'blank';
+
 /** The net that holds a chip in reset; null where the sheet draws none. */
 function resetOf(chip: Chip): NetId | null {
   const pins = chip.behaviours.flatMap((one) =>
@@ -90,12 +100,18 @@ function resetOf(chip: Chip): NetId | null {
   return pin === undefined ? null : (chip.pins.get(pin) ?? null);
 }
 
+/** Parts that are off the board, and those a reading was taken across, unpowered. */
+export interface Handled {
+  gone?: readonly string[];
+  measured?: readonly string[];
+}
+
 /** The test that separates a group, by what its members are. Common practice, no source. */
 export function separatingTest(
   board: Board,
   faults: readonly Fault[],
   shortedNet: NetId | null,
-  gone: readonly string[] = [],
+  { gone = [], measured = [] }: Handled = {},
 ): SeparatingTest {
   const [lead] = faults;
   const missing = [...new Set(faults.flatMap((one) => ('part' in one ? [one.part] : [])))].filter(
@@ -107,8 +123,15 @@ export function separatingTest(
       caution: heatCaution,
     };
   if (lead) {
-    const own = ownTest(board, lead, shortedNet);
+    // Whether a chip is dead or its code does not run is one test.
+    const codeless = lead.kind === 'dead' ? faults.find(isCodeless) : undefined;
+    const own = ownTest(board, codeless ?? lead, shortedNet);
     if (own) return own;
+    if ('part' in lead && measured.includes(lead.part))
+      return {
+        text: `${lead.part} was measured in its place: touch up its joints and measure it once more, one end lifted where something beside it reads along. Where it still reads so, change it.`,
+        caution: heatCaution,
+      };
   }
   if (shortedNet !== null) {
     const volts = board.nets.find((net) => net.id === shortedNet)?.volts ?? null;
@@ -123,14 +146,15 @@ export function separatingTest(
     };
   }
   const parts = new Set(faults.flatMap((fault) => ('part' in fault ? [fault.part] : [])));
-  const series = board.parts.find((part) => parts.has(part.ref) && isSeriesPart(part));
+  const isLeft = ({ ref }: Part): boolean => parts.has(ref) && !measured.includes(ref);
+  const series = board.parts.find((part) => isLeft(part) && isSeriesPart(part));
   if (series) {
     return {
       text: `Measure ${series.ref} from end to end, unpowered: below an ohm it is whole. If it is, touch the pins of the chips beside it themselves: a cut trace or joint reads right on the pad and wrong on the pin.`,
       caution: null,
     };
   }
-  const resistors = board.parts.filter((part) => parts.has(part.ref) && part.kind === 'resistor');
+  const resistors = board.parts.filter((part) => isLeft(part) && part.kind === 'resistor');
   if (resistors.length > 0) {
     return {
       text: `Measure ${resistors.map((part) => part.ref).join(', ')} unpowered against ${resistors.map((part) => part.valueText).join(', ')}; lift one end where something beside it reads along.`,
@@ -138,7 +162,7 @@ export function separatingTest(
     };
   }
   const chips = board.chips.filter((chip) => parts.has(chip.ref));
-  const others = board.parts.filter((part) => parts.has(part.ref));
+  const others = board.parts.filter(isLeft);
   if (others.length > 0) {
     return {
       text: `Measure ${others.map((part) => part.ref).join(', ')} from end to end, unpowered, both ways round, and hold it against the same part of a good board; lift one end where something beside it reads along.`,
