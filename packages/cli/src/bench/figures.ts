@@ -8,6 +8,7 @@ import { closedLoop, loopRows, summaryRows, worstRuns } from './diagnosis-figure
 import { makeBench, type Bench } from './hidden-faults.ts';
 import { roughLoop, roughRow } from './rough-figures.ts';
 import { unlistedRows, unlistedRuns } from './unlisted-figures.ts';
+import { unseenFigures } from './unseen-figures.ts';
 import { mistakeFigures } from './mistake-figures.ts';
 import { pairFigures } from './pair-figures.ts';
 import { preparedRows } from './prepared-figures.ts';
@@ -174,6 +175,8 @@ const mistakes = benches.flatMap((bench) =>
   paired.includes(bench.board.id) ? mistakeFigures(bench, 40) : [],
 );
 
+const unseen = unseenFigures();
+
 const times = (ratio: number): string => `${ratio.toFixed(1)} times`;
 const rows: [string, string, string][] = [
   [
@@ -204,6 +207,7 @@ const rows: [string, string, string][] = [
   ]),
   ...summaryRows(measured(loops), 'evenly'),
   ...summaryRows(measured(often), 'as they happen'),
+  ...unseen.rows,
   ...summaryRows(worked(loops), 'evenly', 'used while working'),
   ...summaryRows(worked(often), 'as they happen', 'used while working'),
   ...loops.flatMap(loopRows),
@@ -216,7 +220,10 @@ const rows: [string, string, string][] = [
   ...pairs,
   ...mistakes,
 ];
-const worst = loops.flatMap((one) => worstRuns(one, one.title === 'Cairn 14' ? 8 : 4));
+const worst = [
+  ...loops.flatMap((one) => worstRuns(one, one.title === 'Cairn 14' ? 8 : 4)),
+  ...unseen.worst,
+];
 const worstOften = often.flatMap((one) => worstRuns(one, 3));
 const worstUnlisted = measuredRuns
   .filter(({ run, right }) => run.end === 'sure' && !right)
@@ -232,7 +239,7 @@ const text = [
   '',
   `Made by \`npm run bench\` on ${cpus().length} cores, Node.js ${process.versions.node}. Times differ from machine to machine; ratios were taken within one run.`,
   '',
-  'Sheets used while working: Cairn 14, Fell 13, Beck mini, Heron 15, Otter 14, Wren 5, Old Fold, and boards 201 to 250 of those drawn by chance (`npm run strangers`). Sheets that were only measured, at the end: Lark 11, Ridge Station, Tarn Duo, Scree LP. Hidden faults are drawn evenly from the list, so that what is rare is met as often as what is common; or, where it says so, as they happen: by the guesses the diagnosis itself starts from, each way of failing and each part more or less often than guessed, by twice as much in a third of them. Known beforehand are the draw at the source and whether it goes off by itself. A run takes every reading that Trace asks for, until none tells a tenth of a bit any more; what then stands above 95 % is what it was sure of. (Until 27 November 2026 a run ended as soon as 95 % was passed: figures of before are not comparable one to one. Since then that a board stays on is known as well as that it goes off.)',
+  'Sheets used while working: Cairn 14, Fell 13, Beck mini, Heron 15, Otter 14, Wren 5, Old Fold, and boards 201 to 250 of those drawn by chance (`npm run strangers`). Sheets that were only measured, at the end: Lark 11, Ridge Station, Tarn Duo, Scree LP. Boards 701 to 740 drawn by chance are taken as sheets in full, and nobody looked at them before. Hidden faults are drawn evenly from the list, so that what is rare is met as often as what is common; or, where it says so, as they happen: by the guesses the diagnosis itself starts from, each way of failing and each part more or less often than guessed, by twice as much in a third of them. Known beforehand are the draw at the source and whether it goes off by itself. A run takes every reading that Trace asks for, until none tells a tenth of a bit any more; what then stands above 95 % is what it was sure of. (Until 27 November 2026 a run ended as soon as 95 % was passed: figures of before are not comparable one to one. Since then that a board stays on is known as well as that it goes off.)',
   '',
   '| figure | aim | measured |',
   '| --- | --- | --- |',

@@ -1,0 +1,51 @@
+import { loadSheet } from '@jiko/core/board';
+import { usualSetup, wholeDictionary } from '@jiko/core/powerup';
+import { closedLoop, summaryRows, worstRuns, type LoopFigures } from './diagnosis-figures.ts';
+import { makeBench, type Figure } from './hidden-faults.ts';
+import { roughLoop, roughRow } from './rough-figures.ts';
+import type { Run } from './closed-loop.ts';
+import { strangerBoard } from './stranger-boards.ts';
+
+/** Boards drawn by chance, taken as sheets in full, that nobody looked at before they were measured. */
+const unseen = { from: 701, to: 740 } as const;
+const runsPerBoard = { evenly: 8, often: 8, rough: 4 } as const;
+const title = `boards ${unseen.from} to ${unseen.to} of those drawn by chance`;
+
+/** The rows of the table, and the runs that ended worst. */
+export function unseenFigures(): { rows: Figure[]; worst: string[] } {
+  const evenly: LoopFigures[] = [];
+  const often: LoopFigures[] = [];
+  const rough: Run[] = [];
+  for (let seed: number = unseen.from; seed <= unseen.to; seed++) {
+    const loaded = loadSheet(strangerBoard(seed).text);
+    if (!loaded.ok) throw new Error(`board ${seed} does not load`);
+    const board = loaded.value;
+    const bench = makeBench(board, wholeDictionary(board, usualSetup(board)));
+    evenly.push(closedLoop(bench, runsPerBoard.evenly));
+    often.push(closedLoop(bench, runsPerBoard.often, 'as they happen'));
+    rough.push(...roughLoop(bench, runsPerBoard.rough).runs);
+  }
+  return {
+    rows: [
+      ...summaryRows([together(evenly)], 'evenly', 'nobody looked at before'),
+      ...summaryRows([together(often)], 'as they happen', 'nobody looked at before'),
+      roughRow({ title, runs: rough }),
+    ],
+    worst: worstRuns(together(evenly), 12),
+  };
+}
+
+const together = (all: readonly LoopFigures[]): LoopFigures => ({
+  title,
+  runs: all.flatMap((one) => one.runs),
+  regions: all.flatMap((one) => one.regions),
+  pulledDown: all.flatMap((one) => one.pulledDown),
+  walked: all.flatMap((one) => one.walked),
+  halved: all.flatMap((one) => one.halved),
+  passed: {
+    degrader: all.reduce((sum, one) => sum + one.passed.degrader, 0),
+    silent: all.reduce((sum, one) => sum + one.passed.silent, 0),
+  },
+  weighing: all.flatMap((one) => one.weighing),
+  growing: all.flatMap((one) => one.growing),
+});
