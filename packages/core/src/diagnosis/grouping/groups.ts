@@ -1,7 +1,8 @@
 import { isPlayed, voltsPlace } from '../../powerup/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import { toldCold } from '../weighing/cold-knowledge.ts';
-import { diodeSigma, ohmsSigmaDecades, voltsSigma } from '../weighing/likelihood.ts';
+import { diodeSigma, ohmsSigmaDecades } from '../weighing/cold-likelihood.ts';
+import { voltsSigma } from '../weighing/volts-likelihood.ts';
 import { faultAt, swingAt, type Table } from '../weighing/table.ts';
 
 /** Faults no reading tells apart, as one thing to find. */

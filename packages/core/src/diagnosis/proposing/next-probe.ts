@@ -3,13 +3,9 @@ import type { Phase } from '../../readings/index.ts';
 import { entropy, expectedGain } from '../weighing/bayes.ts';
 import { crossable, measurable, valuesOf } from '../weighing/across.ts';
 import { faultAt, listedRow, type Table, type valuesAt } from '../weighing/table.ts';
-import {
-  diodeSigma,
-  ohmsSigmaDecades,
-  voltsSigma,
-  wrongReading,
-  type Where,
-} from '../weighing/likelihood.ts';
+import { diodeSigma, ohmsSigmaDecades } from '../weighing/cold-likelihood.ts';
+import { wrongReading, type Where } from '../weighing/densities.ts';
+import { voltsSigma } from '../weighing/volts-likelihood.ts';
 import { probePlace } from '../../trace/index.ts';
 
 export type ProbeMode = 'volts' | 'ohms' | 'diode';

@@ -2,7 +2,7 @@ import { isFet, isSeriesPart, type Board, type NetId, type Part } from '../../bo
 import { poweredPhases, type Mode, type Phase, type Reading } from '../../readings/index.ts';
 import type { Spot } from '../../powerup/index.ts';
 import type { ColdKnowledge } from './cold-knowledge.ts';
-import type { Point, Prediction } from './likelihood.ts';
+import type { Point, Prediction } from './densities.ts';
 import { faultsAt, predicted, valuesAt, type Table } from './table.ts';
 
 // What hypotheses say of a reading, wherever its two leads stand: on a net, on a pin that may be cut

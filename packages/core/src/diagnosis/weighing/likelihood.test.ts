@@ -1,14 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { floatingVolts, type ReadingValue } from '../../readings/index.ts';
-import {
-  amps,
-  logLikelihood,
-  unknownLogLikelihood,
-  voltsSigma,
-  type Point,
-  type Prediction,
-  type Where,
-} from './likelihood.ts';
+import type { Point, Prediction, Where } from './densities.ts';
+import { amps, logLikelihood, unknownLogLikelihood } from './likelihood.ts';
+import { voltsSigma } from './volts-likelihood.ts';
 
 // Densities worked out by hand from the normal density 1/(sigma sqrt(2 pi)) and the shares the
 // module states; ratios are what a diagnosis lives on.

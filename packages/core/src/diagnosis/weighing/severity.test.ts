@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Point, Prediction } from './likelihood.ts';
+import type { Point, Prediction } from './densities.ts';
 import { fillBetween, severitySteps } from './severity.ts';
 
 // A short between two listed sizes: the rail stands anywhere between what both would read.

@@ -1,6 +1,8 @@
 import type { Reading, ReadingValue } from '../../readings/index.ts';
 import type { Weighed } from '../evidence/evidence.ts';
-import { logLikelihood, voltsSigma, type Point, type Prediction } from './likelihood.ts';
+import type { Point, Prediction } from './densities.ts';
+import { logLikelihood } from './likelihood.ts';
+import { voltsSigma } from './volts-likelihood.ts';
 import type { Table } from './table.ts';
 
 // The real severity of a short or drift lies between those of the list, and it is one: all readings

@@ -16,7 +16,7 @@ import {
 } from '../../readings/index.ts';
 import { groundedNet } from '../grouping/classes.ts';
 import { coldKnowledge, toldCold, type ColdKnowledge } from './cold-knowledge.ts';
-import type { Prediction } from './likelihood.ts';
+import type { Prediction } from './densities.ts';
 import type { Known } from './known-factor.ts';
 import { baseWeight } from './priors.ts';
 

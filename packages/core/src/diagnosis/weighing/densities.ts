@@ -1,0 +1,88 @@
+import type { ColdKnowledge } from './cold-knowledge.ts';
+
+// What likelihoods of all kinds are made of: what is predicted and known of a point, and densities.
+
+/** What a hypothesis predicts for one reading. */
+export interface Prediction {
+  /** NaN: it says nothing of it, and counts what "none of these" does. */
+  value: number;
+  /** Where it swings as far as a meter shows: lowest and highest. */
+  swing: readonly [number, number] | null;
+  /** All it swings over, however little; null where it is steady. */
+  span: readonly [number, number] | null;
+  /**
+   * What the next milder and the next harder severity of the same fault predict: the real one lies
+   * anywhere between. What swings there is told apart from what is steady here.
+   */
+  near: readonly { value: number; span: readonly [number, number] | null }[];
+}
+
+/** What is known of a point beside what hypotheses say of it. */
+export interface Point {
+  where: Where;
+  /** What the healthy board reads there: volts in the phase, ohms or volts cold. */
+  healthy: number;
+  /** The highest it reads on a healthy board, whatever the phase. */
+  upVolts: number;
+  cold: ColdKnowledge;
+  /** On a sheet of guesses: volts between these are as good as any; null where it says a value. */
+  range?: readonly [number, number] | null;
+  /** Core rails read near nothing by nature. */
+  isCore: boolean;
+  /** Held by a chip's output, whose strength no sheet states. */
+  isDriven?: boolean;
+  /** How often the same was read there: a slip does not repeat itself. Once where missing. */
+  times?: number;
+}
+
+/** Where volts are read: a rail, another net, the end of a light, or across a part. */
+export type Where = 'rail' | 'signal' | 'light' | 'across';
+
+/** A reading that is simply wrong (slipped probe, wrong pad, typing) is about this likely. */
+export const wrongReading = 0.02;
+
+const halfLog2Pi = Math.log(Math.sqrt(2 * Math.PI));
+export const normal = (distance: number, sigma: number): number =>
+  Math.exp(-0.5 * (distance / sigma) ** 2 - halfLog2Pi) / sigma;
+export const uniform = (read: number, low: number, high: number): number =>
+  high > low && read >= low && read <= high ? 1 / (high - low) : 0;
+
+/** How often the real severity is about the listed one, rather than on the way to its neighbours. */
+export const listedShare = 0.75;
+
+/** Where values are steady on both sides, anything between them may be read. */
+export function between(
+  read: number,
+  value: number,
+  near: readonly number[],
+  sigma: number,
+): number {
+  let density = 0;
+  for (const one of near) {
+    const [low, high] = [Math.min(value, one), Math.max(value, one)];
+    // Hardly apart: nothing lies between.
+    density +=
+      (high - low < 2 * sigma
+        ? normal(read - value, sigma)
+        : uniform(read, low - sigma, high + sigma)) / near.length;
+  }
+  return density;
+}
+
+/** A chance as its logarithm, wrong readings allowed for. */
+export const chance = (p: number): number => Math.log(wrongReading / 2 + (1 - wrongReading) * p);
+
+/** Logistic step: near 1 where `above` is well above 0, in units of `width`. */
+export const step = (above: number, width: number): number => 1 / (1 + Math.exp(-above / width));
+
+export const spanVolts = 25;
+export const spanDiode = 2;
+export const spanDecades = 9;
+
+/** Read more often than this tells no more. */
+const mostTimes = 2;
+/** A slip does not repeat itself. */
+export const slipOf = ({ times = 1 }: Point): number => wrongReading ** Math.min(times, mostTimes);
+/** OL where something conducts, `fits` being how well it fits all the same: else the tip did not touch. */
+export const untouched = (point: Point, fits: number): number =>
+  Math.log(slipOf(point) + (1 - slipOf(point)) * fits);
