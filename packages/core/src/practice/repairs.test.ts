@@ -127,8 +127,8 @@ function strayed(reading: Reading, chance: () => number): Reading {
   return { ...reading, value: { ...value, value: off } };
 }
 
-it('there are twenty of them', () => {
-  expect(repairs).toHaveLength(20);
+it('there are five and twenty of them', () => {
+  expect(repairs).toHaveLength(25);
 });
 
 describe.each(repairs)('$name', ({ repair }) => {

@@ -54,7 +54,7 @@ function steadyVolts(
       ? 0
       : Math.max(floatingVolts(upVolts), where === 'signal' ? lowLevelVolts : 0);
   if (Math.abs(value) < dead && value > -0.1)
-    return 0.65 * normal(read - value, 0.035) + 0.35 * uniform(read, -0.05, dead);
+    return 0.65 * normal(read - value, 0.035) + 0.35 * evenBetween(read, [-0.05, dead]);
   const sigma = voltsSigma(value, where);
   const own = normal(read - value, sigma);
   if (Math.abs(value - healthy) < 3 * sigma) return own;
