@@ -8,7 +8,7 @@ import { attachedIn, playBoard, studyHealthyBoard, usualSetup } from '../../powe
 import type { PoweredPhase } from '../../readings/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
 import { logPriors } from '../evidence/observations.ts';
-import { sizeOnTheWay } from './sizes.ts';
+import { sizeCandidates, sizeOnTheWay } from './sizes.ts';
 import { predictorFor } from './across.ts';
 import { makeTable, withSets } from './table.ts';
 
@@ -176,5 +176,46 @@ describe('what only a clock tells apart', () => {
   it('is two suspects until somebody looked at one, then one thing to find', () => {
     expect(titlesOf().length).toBeGreaterThan(1);
     expect(titlesOf(1)).toEqual(['U1 does not run, or not to its end']);
+  });
+});
+
+describe('rivals of a size that stands', () => {
+  const board = load(mini);
+  const dictionary = sharedDictionary(board, usualSetup(board));
+  const rowOf = (text: string): number => {
+    const wanted = JSON.stringify(faultOn(board, text));
+    return dictionary.rowOf[dictionary.faults.findIndex((one) => JSON.stringify(one) === wanted)]!;
+  };
+  const standing = faultOn(board, '12V_IN:short=3');
+  const table = withSets(
+    makeTable(board, dictionary),
+    { ...dictionary, rows: dictionary.rows + 1 },
+    [[rowOf('12V_IN:short=1')]],
+    [[standing]],
+  );
+  const rival = rowOf('5V_SB:short=10');
+  const looked = (byRival: number): number[] => {
+    const weights = new Float64Array(dictionary.rows + 2);
+    weights[dictionary.rows] = 0.7;
+    weights[rival] = 0.2;
+    weights[dictionary.rows + 1] = 0.1;
+    const byRow = new Float64Array(dictionary.rows + 1);
+    byRow[rival] = byRival;
+    return sizeCandidates(
+      table,
+      weights,
+      new Float64Array(dictionary.rows + 2).fill(-5),
+      [{ id: 'a', text: '', byRow, byNone: 0 }],
+      new Map(),
+      true,
+    ).map(({ faults: [one] }) => (one && 'ohms' in one ? Number(one.ohms.toFixed(1)) : NaN));
+  };
+
+  it('are looked at where their ends explain something differently, one way at a time', () => {
+    // From 10 to 100 Ω, at a quarter, half and three quarters of the way.
+    expect(looked(-1.1)).toEqual([17.8, 31.6, 56.2]);
+    // Nothing between two that explain all alike.
+    expect(looked(-0.9)).toEqual([]);
+    expect(looked(0)).toEqual([]);
   });
 });

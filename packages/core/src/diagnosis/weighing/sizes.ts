@@ -41,7 +41,7 @@ function openEnd(fault: Sized): number {
   return fault.factor > 1 ? fault.factor * beyond : fault.factor / beyond;
 }
 
-/** Ways from one size to the next looked at a time. */
+/** Ways from one size to the next looked at a time; of rivals one. */
 const mostWays = 2;
 /** An end of the way that explains this much less, by natural logarithm, than both ends together is not the size. */
 const leastTorn = 2;
@@ -89,7 +89,7 @@ export function sizeCandidates(
     const prior = logPriors[from]! + sizeLogPrior;
     const best = bestBetween((known ?? way).sizes, used);
     if (!best || best.fits + prior < bar) continue;
-    const isRival = haveRivals && weights[from]! > rivalShare;
+    const isRival = haveRivals && weights[from]! > rivalShare && tellApart(from, to, used);
     if (isExplained && !isRival) continue;
     if (known) found.push({ score: best.fits + prior, way: known, parts: [best.middle] });
     else if (isRival || best.fits > Math.max(fit[from]!, fit[to]!) + leastTorn)
@@ -99,9 +99,14 @@ export function sizeCandidates(
     .sort((a, b) => b.score - a.score)
     .map(({ score, way, parts }) => played(table, way, parts, score))
     .filter((one) => one.length > 0)
-    .slice(0, mostWays)
+    .slice(0, isExplained ? 1 : mostWays)
     .flat();
 }
+
+/** Both ends of a way that explain all alike have nothing between them to be looked at. */
+const leastApart = 1;
+const tellApart = (from: number, to: number, used: readonly Observation[]): boolean =>
+  used.some(({ byRow }) => Math.abs(byRow[from]! - byRow[to]!) > leastApart);
 
 const wayKey = ({ from, to }: Way): string => `${from} ${to}`;
 
