@@ -12,6 +12,9 @@ beforeAll(async () => {
 afterAll(() => bench.end());
 const openJob = () => bench.openJob();
 
+/** What is too large is refused before all of it was sent: nobody else is to go on with that connection. */
+const ownConnection = { connection: 'close' };
+
 describe('pictures', () => {
   const whole = png(40, 30, 2000);
   const upload = (
@@ -23,7 +26,11 @@ describe('pictures', () => {
     const form = new FormData();
     form.append('id', id);
     form.append('file', new Blob([new Uint8Array(content)], { type }), 'board.png');
-    return fetch(base + api.jobAttachments(job), { method: 'POST', body: form });
+    return fetch(base + api.jobAttachments(job), {
+      method: 'POST',
+      body: form,
+      headers: ownConnection,
+    });
   };
   it('come back byte by byte, and may be sent again', async () => {
     const job = await openJob();
@@ -104,7 +111,11 @@ describe('contents of a flash', () => {
     form.append('id', id);
     form.append('sha256', sha256);
     form.append('file', new Blob([new Uint8Array(bytes)]), 'old.bin');
-    return fetch(base + api.jobFirmware(job), { method: 'POST', body: form });
+    return fetch(base + api.jobFirmware(job), {
+      method: 'POST',
+      body: form,
+      headers: ownConnection,
+    });
   };
 
   it('of thirty megabytes come back as a file, byte by byte', async () => {
