@@ -8,7 +8,7 @@ import type { DrawStop } from '@jiko/core/prepare';
 import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
 import type { DiagnosisWorker } from '../workers/diagnosis.worker.ts';
 import { makeDesk, type OtherBench } from './diagnosis-desk.ts';
-import { dropAhead, playAhead, useDictionary, type Making } from './dictionaries.ts';
+import { useDictionary, type Making } from './dictionaries.ts';
 import type { Left } from './dictionary-search.ts';
 import { boardOf } from './read-sheet.ts';
 
@@ -101,14 +101,10 @@ export function useDiagnosis(
   before: Diagnosis | null;
   /** What stands here is of before the last reading. */
   isWeighing: boolean;
-  /** Plays a sheet that is about to be saved, by what stands now; null: it was not saved. */
-  playAhead: (sheet: { id: string; hash: string; text: string } | null) => void;
 } {
   const board = sheet ? boardOf(sheet) : null;
   const left = useRef<Left | null>(null);
   useEffect(() => desk.wake(), []);
-  // Whoever leaves the page does not ask for it any more.
-  useEffect(() => dropAhead, []);
   const { making, note, whole, sofar, hold } = useMade(sheet, bench, left, near);
   const here = benchKey(sheet, bench);
   // Of another board nothing is kept: its suspects are none of this one.
@@ -189,7 +185,5 @@ export function useDiagnosis(
     diagnosis: dictionary ? found : null,
     before: (dictionary && found) || weighed?.stands !== stands ? null : weighed.diagnosis,
     isWeighing: dictionary !== null && query.isPlaceholderData,
-    playAhead: (next) =>
-      next ? playAhead(next, bench, { left: left.current, near }) : dropAhead(),
   };
 }

@@ -13,7 +13,6 @@ import {
 import { makeDictionaryStore } from './dictionary-store.ts';
 import { makePlayerPool } from './player-pool.ts';
 import { boardOf } from './read-sheet.ts';
-import { heardSearch, makeSearchesAhead, type HeardSearch } from './searches-ahead.ts';
 
 export type { Making } from './dictionary-search.ts';
 
@@ -54,41 +53,6 @@ const newPlayer = makePlayerPool(() => {
   };
 });
 
-const ahead = makeSearchesAhead();
-const subjectOf = (sheet: { hash: string } | undefined, benchText: string): string =>
-  `${sheet?.hash ?? ''} ${benchText}`;
-
-const begin = (sheet: { id: string; hash: string; text: string }, benchText: string): HeardSearch =>
-  heardSearch((tell, tellUnreadable) =>
-    searchDictionary({
-      sheet,
-      board: boardOf(sheet),
-      bench: JSON.parse(benchText) as BenchSetup,
-      store,
-      newPlayer,
-      threads: navigator.hardwareConcurrency || 2,
-      tell,
-      tellUnreadable,
-      now: () => performance.now(),
-    }),
-  );
-
-/** Plays a sheet that is about to be saved, so that it is under way when the page goes on with it. */
-export function playAhead(
-  sheet: { id: string; hash: string; text: string },
-  bench: BenchSetup,
-  known: KnownBefore,
-): void {
-  const benchText = JSON.stringify(bench);
-  ahead.begin(subjectOf(sheet, benchText), () => {
-    const heard = begin(sheet, benchText);
-    heard.search.start(known);
-    return heard;
-  });
-}
-/** It was not saved after all. */
-export const dropAhead = (): void => ahead.drop();
-
 /**
  * The fault dictionary of a sheet on a bench: taken from what is kept, or made when `start` is called,
  * the likeliest faults first by what is known.
@@ -106,7 +70,7 @@ export function useDictionary(
   hold: (isHeld: boolean) => void;
 } {
   const benchText = JSON.stringify(bench);
-  const subject = subjectOf(sheet, benchText);
+  const subject = `${sheet?.hash ?? ''} ${benchText}`;
   const [last, setLast] = useState<{ subject: string; making: Making }>({
     subject,
     making: { state: 'none' },
@@ -117,14 +81,20 @@ export function useDictionary(
   // Another sheet or bench: another dictionary. What was under way is of no use any more.
   useEffect(() => {
     if (!sheet) return;
-    const here = ahead.take(subject) ?? begin(sheet, benchText);
-    here.listen(
-      (making) => setLast({ subject, making }),
-      () => setNote({ subject, text: unreadableText }),
-    );
-    search.current = here.search;
+    const here = searchDictionary({
+      sheet,
+      board: boardOf(sheet),
+      bench: JSON.parse(benchText) as BenchSetup,
+      store,
+      newPlayer,
+      threads: navigator.hardwareConcurrency || 2,
+      tell: (making) => setLast({ subject, making }),
+      tellUnreadable: () => setNote({ subject, text: unreadableText }),
+      now: () => performance.now(),
+    });
+    search.current = here;
     return () => {
-      here.search.end();
+      here.end();
       search.current = null;
     };
   }, [sheet, benchText, subject]);

@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { chooseAgain, editSheet, type EditedSheet, type SheetEdit } from '@jiko/core/sheet-edit';
 import type { Choices } from '@jiko/core/first-sheet';
-import { contentHash, type Result } from '@jiko/core/base';
+import type { Result } from '@jiko/core/base';
 import type { Job } from '@jiko/core/record';
 import { boardQuery } from './queries.ts';
 import { saveSheet } from './save-sheet.ts';
@@ -19,15 +19,8 @@ export interface SheetEditing {
   choose: (choices: Choices) => Promise<string | null>;
 }
 
-/**
- * `onMoved` is told the version the job goes on with; `onMade` what is about to be saved, and null where
- * it was not saved.
- */
-export function useSheetEditing(
-  job: Job,
-  onMoved: (hash: string) => void,
-  onMade: (sheet: { id: string; hash: string; text: string } | null) => void = () => undefined,
-): SheetEditing {
+/** `onMoved` is told the version the job goes on with. */
+export function useSheetEditing(job: Job, onMoved: (hash: string) => void): SheetEditing {
   const boardId = job.intake?.board ?? '';
   const client = useQueryClient();
   const [isSaving, setSaving] = useState(false);
@@ -51,16 +44,11 @@ export function useSheetEditing(
         setTrouble(made.error.join(' '));
         return null;
       }
-      const { text } = made.value;
-      const saving = saveSheet(client, text);
-      // Beside the way to the server and back.
-      onMade({ id: boardId, hash: contentHash(text), text });
-      const { hash } = await saving;
+      const { hash } = await saveSheet(client, made.value.text);
       onMoved(hash);
       setLast({ words: made.value.words, before: sheet.text, hash });
       return made.value.id;
     } catch (error) {
-      onMade(null);
       setTrouble(`${(error as Error).message} The sheet is as it was.`);
       return null;
     } finally {

@@ -83,10 +83,20 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
   ): void => choose({ net, pin, reference, mode, supersedes });
 
   const sheet = useQuery(jobSheetQuery(job));
+  const editing = useSheetEditing(job, (hash) => keep({ type: 'sheet', hash }));
   const isUnnamed = (net: NetId): boolean => netOf(board, net).isUnnamed;
   // Picked as soon as the sheet that has it is here; another page may have sent one along.
   const [sent] = useSearchParams();
   const [coming, setComing] = useState<string | null>(sent.get('point'));
+  const newPoint = async (title: string): Promise<void> => {
+    const made = await editing.edit({ do: 'add-point', title, net: null });
+    if (made === null)
+      act({
+        do: 'say',
+        said: { kind: 'trouble', text: 'The point could not be made: see Sheet.' },
+      });
+    else setComing(made);
+  };
   const come = coming === null ? null : board.points.find((one) => one.id === coming);
   if (come) {
     setComing(null);
@@ -105,24 +115,13 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
     () => evidenceOf(job, habits, doubted === '' ? [] : doubted.split(' ')),
     [job, habits, doubted],
   );
-  const { making, note, also, diagnosis, before, isWeighing, playAhead } = useDiagnosis(
+  const { making, note, also, diagnosis, before, isWeighing } = useDiagnosis(
     sheet.data,
     setup,
     evidence,
     { phase: bench.phase, side: lastSide(board, trace) },
     netsInDoubt(trace),
   );
-  // What is being saved is played meanwhile.
-  const editing = useSheetEditing(job, (hash) => keep({ type: 'sheet', hash }), playAhead);
-  const newPoint = async (title: string): Promise<void> => {
-    const made = await editing.edit({ do: 'add-point', title, net: null });
-    if (made === null)
-      act({
-        do: 'say',
-        said: { kind: 'trouble', text: 'The point could not be made: see Sheet.' },
-      });
-    else setComing(made);
-  };
   // In order, what tells most is asked only once every fault was played: there is no hurry then.
   const isBegun = school === 'walk' && making.state === 'working';
   const step = nextStep(board, trace, isBegun ? null : diagnosis, school, evidence.findings);
