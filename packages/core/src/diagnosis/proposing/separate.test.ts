@@ -210,7 +210,7 @@ describe('parts that no reading on the nets tells apart', () => {
     [
       ['PL1:high=3k', 'PL1:open'],
       ['PL1'],
-      'PL1 was measured in its place: touch up its joints and measure it once more, one end lifted where something beside it reads along. Where it still reads so, change it.',
+      'PL1 was measured in its place: touch up its joints and measure it once more, one end lifted where something beside it reads along. Where it reads wrong still, change it.',
     ],
     // Measured, and another is likelier: it was good.
     [['PU5:dead', 'PL6:open'], ['PL6'], 'Go round PU5 pin by pin'],

@@ -129,7 +129,7 @@ export function separatingTest(
     if (own) return own;
     if ('part' in lead && measured.includes(lead.part))
       return {
-        text: `${lead.part} was measured in its place: touch up its joints and measure it once more, one end lifted where something beside it reads along. Where it still reads so, change it.`,
+        text: `${lead.part} was measured in its place: touch up its joints and measure it once more, one end lifted where something beside it reads along. Where it reads wrong still, change it.`,
         caution: heatCaution,
       };
   }
