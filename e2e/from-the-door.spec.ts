@@ -265,7 +265,9 @@ test('a photo of twenty megabytes is taken, a broken one refused; parts placed o
 test('what a job waits for, orders, time and the owner decide what can be done now', async ({
   page,
 }) => {
-  await openJob(page, 'Fell', 'Fell 13 that waits');
+  // A name of its own, so that a second try finds one row as well.
+  const device = `Fell 13 that waits ${Date.now().toString(36)}`;
+  await openJob(page, 'Fell', device);
   await tab(page, 'Door');
   const desk = page.getByRole('region', { name: 'Waits, parts and time' });
   await desk.getByLabel('Part to order').fill('U11 core regulator');
@@ -278,7 +280,7 @@ test('what a job waits for, orders, time and the owner decide what can be done n
   await page.keyboard.press('Enter');
   await expect(desk).toContainText('waits for a part: the regulator');
   const row = (group: string) =>
-    page.getByRole('region', { name: group }).getByRole('row', { name: /Fell 13 that waits/ });
+    page.getByRole('region', { name: group }).getByRole('row', { name: device });
   await tab(page, '← Jobs');
   await expect(row('Waits')).toContainText('to order: U11 core regulator');
   await row('Waits').getByRole('link').click();

@@ -15,11 +15,15 @@ const MendEntry = lazy(() => import('./mend-entry.tsx'));
 /** More than so many refused entries are counted, not listed. */
 const mostListed = 4;
 
+/** What is sent within this says nothing: a line that comes and goes with every reading is only unrest. */
+const quietMilliseconds = 2000;
+
 /** What waits, what was refused, and why nothing is lost by it. */
 export function Notices({ health, isCut }: { health: Health | undefined; isCut: boolean }) {
   const { waiting, refused, damaged, unkept, cleaned } = useOutbox();
   const [mending, mend] = useState<Refused | null>(null);
   const isFull = health?.database === 'read-only';
+  const isSlow = useLasting(waiting.length > 0, quietMilliseconds);
   return (
     <div role="status">
       {unkept.length > 0 && (
@@ -72,7 +76,7 @@ export function Notices({ health, isCut }: { health: Health | undefined; isCut: 
           </button>
         </div>
       )}
-      {(isCut || isFull || waiting.length > 0) && (
+      {(isCut || isFull || isSlow) && (
         <div className="notice">
           {isCut ? 'The server cannot be reached. ' : ''}
           {isFull ? `The database keeps nothing at present (${health.because ?? ''}). ` : ''}
@@ -86,6 +90,20 @@ export function Notices({ health, isCut }: { health: Health | undefined; isCut: 
       )}
     </div>
   );
+}
+
+/** True once `is` has been true for so long without a break. */
+function useLasting(is: boolean, milliseconds: number): boolean {
+  const [lasts, setLasts] = useState(false);
+  useEffect(() => {
+    if (!is) return;
+    const timer = setTimeout(() => setLasts(true), milliseconds);
+    return () => {
+      clearTimeout(timer);
+      setLasts(false);
+    };
+  }, [is, milliseconds]);
+  return is && lasts;
 }
 
 const saveEntries = (what: string, entries: readonly unknown[]): void =>

@@ -54,10 +54,11 @@ export function Shell() {
           {light === 'day' ? 'Night' : 'Day'}
         </button>
       </header>
-      <Notices health={health.data} isCut={isCut} />
       <main className="page">
         <Outlet />
       </main>
+      {/* Below the page: what is under the pointer stays where it is when a line comes or goes. */}
+      <Notices health={health.data} isCut={isCut} />
     </div>
   );
 }

@@ -10,6 +10,7 @@ import {
 } from '@jiko/core/record';
 import { postJson, request, RequestTrouble } from '../data/http.ts';
 import { queryClient } from '../data/query-client.ts';
+import { keepAnswer } from './kept-answers.ts';
 import { pauseAfter, sendAll, type Sent } from './sender.ts';
 import { makeWaitingStore, type Damaged, type Refused, type Waiting } from './waiting-store.ts';
 
@@ -201,7 +202,9 @@ async function settle(job: string, batch: readonly Waiting[]): Promise<void> {
     const base = old ?? { id: job, createdAt: events[0]?.at ?? '', events: [] };
     const known = new Set(base.events.map((event) => event.id));
     const fresh = events.filter((one) => !known.has(one.id));
-    queryClient.setQueryData<JobDetail>(queryKey, { ...base, events: [...base.events, ...fresh] });
+    const detail: JobDetail = { ...base, events: [...base.events, ...fresh] };
+    queryClient.setQueryData(queryKey, detail);
+    void keepAnswer(api.job(job), detail);
   } else {
     await queryClient.invalidateQueries({ queryKey });
   }

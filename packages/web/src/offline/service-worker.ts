@@ -30,6 +30,7 @@ const isKept = (path: string): boolean =>
 registerRoute(
   ({ url, request }) =>
     request.method === 'GET' && url.origin === self.location.origin && isKept(url.pathname),
+  // The name is kept-answers.ts's too: a worker is one file and can share none with the app.
   new NetworkFirst({ cacheName: 'jiko-answers', networkTimeoutSeconds: 10 }),
 );
 
