@@ -1,7 +1,14 @@
 import { groundedNet, type Diagnoser } from '@jiko/core/diagnosis';
 import { firstMissingIn } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
-import { mean, percent, type Bench, type Drawn, type Figure } from './hidden-faults.ts';
+import {
+  mean,
+  percent,
+  type Bench,
+  type Drawn,
+  type Figure,
+  type Passed,
+} from './hidden-faults.ts';
 import { halve, walk } from './schools.ts';
 
 /** Hidden faults of one sheet, each followed to an answer. */
@@ -16,7 +23,7 @@ export interface LoopFigures {
   walked: number[];
   halved: number[];
   /** Faults drawn that keep no goal from being reached. */
-  passed: { degrader: number; silent: number };
+  passed: Record<Passed, number>;
   /** Of a fifth of the runs, by reading: milliseconds to weigh it alone, and with all that is grown. */
   weighing: number[];
   growing: number[];
@@ -50,14 +57,16 @@ export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly')
     pulledDown: [],
     walked: [],
     halved: [],
-    passed: { degrader: 0, silent: 0 },
+    passed: { degrader: 0, silent: 0, harmless: 0 },
     weighing: [],
     growing: [],
   };
   const onTheClock = clocked(diagnoser, figures.weighing, figures.growing);
   while (figures.runs.length < count) {
-    const { fault, goal, row } = bench.drawBlocker((kind) => figures.passed[kind]++, drawn);
-    const hidden = bench.hide([fault]);
+    const { fault, goal, row, hidden } = bench.hideBlocker({
+      drawn,
+      passed: (kind) => figures.passed[kind]++,
+    });
     const isFifth = figures.runs.length % 5 === 4;
     const run = follow(isFifth ? onTheClock : diagnoser, hidden, [fault], goal);
     figures.runs.push(run);
@@ -104,7 +113,7 @@ export function loopRows(figures: LoopFigures): Figure[] {
     [
       `honesty on ${title}: right when it said 95 %; confidently wrong`,
       '95 times in 100; under 2 %',
-      `${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}; ${share((run) => run.end === 'sure' && !run.right)} (${passed.degrader} degraders and ${passed.silent} faults no reading shows were drawn besides)`,
+      `${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}; ${share((run) => run.end === 'sure' && !run.right)} (drawn besides: ${passed.degrader} that take something else away, ${passed.silent} no reading shows, ${passed.harmless} whose board, drawn off its sheet, reaches the goal all the same)`,
     ],
     [
       `suspects and next probe after a reading, ${title}; with what is grown where no single fault fits`,

@@ -31,6 +31,18 @@ describe('faults that are hidden to be found', () => {
     expect(often.filter(isRare).length).toBeLessThan(evenly.filter(isRare).length / 2);
   });
 
+  it('are not those that the drawn board, with values of its own, does without', () => {
+    const bench = makeBench(board, dictionary);
+    const blocker = bench.drawBlocker();
+    expect(bench.reachesAllTheSame(bench.hide([]), blocker)).toBe(true);
+    expect(bench.reachesAllTheSame(bench.hide([blocker.fault]), blocker)).toBe(false);
+    // What no net shows keeps a board from running code all the same.
+    const silent = makeBench(board, { ...dictionary, codeless: [blocker.row] });
+    expect(silent.reachesAllTheSame(bench.hide([]), blocker)).toBe(false);
+    const all = Array.from({ length: 100 }, () => bench.hideBlocker());
+    expect(all.filter((one) => bench.reachesAllTheSame(one.hidden, one))).toEqual([]);
+  });
+
   it('are the same ones in every run', () => {
     const rows = (): number[] => blockers('as they happen').map((one) => one.row);
     expect(rows()).toEqual(rows());

@@ -1,5 +1,5 @@
 import { draw, seeded } from '@jiko/core/base';
-import type { Board, GoalId } from '@jiko/core/board';
+import type { Board, GoalId, NetId } from '@jiko/core/board';
 import { guessedWeight, makeDiagnoser, type Diagnoser } from '@jiko/core/diagnosis';
 import type { Fault } from '@jiko/core/faults';
 import { hideFaults, type HiddenBoard, type HidingSettings } from '@jiko/core/practice';
@@ -9,6 +9,7 @@ import {
   usualSetup,
   type Dictionary,
   type HealthyBoard,
+  type Play,
   type PlaySetup,
 } from '@jiko/core/powerup';
 import { usualMeter } from '@jiko/core/readings';
@@ -24,7 +25,21 @@ export interface Bench {
   hide(faults: readonly Fault[], sheet?: Board, more?: Partial<HidingSettings>): HiddenBoard;
   /** A fault of the list that keeps a goal from being reached, and that goal. */
   drawBlocker(passed?: (kind: 'degrader' | 'silent') => void, drawn?: Drawn): Blocker;
+  /** The same, hidden. Drawn again where the board, with values of its own, reaches the goal for all that. */
+  hideBlocker(drawing?: Drawing): Blocker & { hidden: HiddenBoard };
+  /** Whether a hidden board reaches a goal though the listed fault keeps the sheet's from it. */
+  reachesAllTheSame(hidden: HiddenBoard, blocker: Blocker): boolean;
 }
+
+export interface Drawing {
+  drawn?: Drawn;
+  /** Hears of faults that were drawn and are no case. */
+  passed?: (kind: Passed) => void;
+  more?: Partial<HidingSettings>;
+}
+
+/** It takes something else away; no reading shows it; or the drawn board does without what it takes. */
+export type Passed = 'degrader' | 'silent' | 'harmless';
 
 /**
  * Every fault of the list as often as any other; or as they happen: by the guesses of the diagnosis,
@@ -47,7 +62,7 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
   const chance = seeded(2026);
   const whole = outcomeOf(board, healthy.stages, dictionary, 0);
   const often = drawAsTheyHappen(board, dictionary.faults, seeded(77));
-  return {
+  const bench: Bench = {
     board,
     dictionary,
     setup,
@@ -75,8 +90,35 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
         passed?.(outcome.changed === 0 ? 'silent' : 'degrader');
       }
     },
+    hideBlocker: ({ drawn, passed, more } = {}) => {
+      for (;;) {
+        const blocker = bench.drawBlocker(passed, drawn);
+        const hidden = bench.hide([blocker.fault], board, more);
+        if (!bench.reachesAllTheSame(hidden, blocker)) return { ...blocker, hidden };
+        passed?.('harmless');
+      }
+    },
+    reachesAllTheSame: ({ play }, { goal: id, row }) => {
+      const goal = board.goals.find((one) => one.id === id);
+      // That no code runs is to be seen at no net.
+      if (!goal || dictionary.codeless.includes(row)) return false;
+      const voltsAt = (one: Play, net: NetId): number =>
+        one.phases.get(goal.phase)?.volts.get(net) ?? 0;
+      return (
+        goal.reached.every(({ net, side, volts }) =>
+          side === 'above' ? voltsAt(play, net) > volts : voltsAt(play, net) < volts,
+        ) &&
+        (dictionary.goalNets[id] ?? []).every(
+          (net) => voltsAt(play, net) > leastPart * voltsAt(healthy.play, net),
+        )
+      );
+    },
   };
+  return bench;
 }
+
+/** A rail below this part of its volts is missing, as `reachesGoal` has it. */
+const leastPart = 0.7;
 
 function drawAsTheyHappen(
   board: Board,

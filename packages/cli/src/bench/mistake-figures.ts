@@ -60,10 +60,11 @@ function bridged(board: Board, chance: () => number): { board: Board; nets: NetI
 export function mistakeFigures(bench: Bench, count: number): Figure[] {
   const onWrongSheet: Run[] = [];
   while (onWrongSheet.length < count) {
-    const { fault, goal } = bench.drawBlocker();
+    const blocker = bench.drawBlocker();
+    const { fault, goal } = blocker;
     const { real, mistaken } = unlikeItsSheet(bench.board, bench.chance);
     const hidden = bench.hide([fault], real);
-    if (hidden.play.status === 'invalid') continue;
+    if (hidden.play.status === 'invalid' || bench.reachesAllTheSame(hidden, blocker)) continue;
     const run = follow(bench.diagnoser, hidden, [fault], goal);
     // Where the mistake stops the board by itself, naming the part it is about is right as well.
     const named = run.leading?.faults ?? [];

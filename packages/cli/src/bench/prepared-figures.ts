@@ -51,8 +51,7 @@ export function preparedRows(bench: Bench, count: number): Figure[] {
   let fewer = 0;
   let more = 0;
   for (let run = 0; run < count; run++) {
-    const { fault, goal } = bench.drawBlocker();
-    const hidden = bench.hide([fault]);
+    const { fault, goal, hidden } = bench.hideBlocker();
     const without = follow(bench.diagnoser, hidden, [fault], goal, undefined, nothing);
     const known = knownOf(bench, hidden, fault);
     const withAll = follow(bench.diagnoser, hidden, [fault], goal, undefined, known);

@@ -5,8 +5,7 @@ import { mean, percent, type Bench, type Figure } from './hidden-faults.ts';
 export function roughLoop(bench: Bench, count: number): { title: string; runs: Run[] } {
   const runs: Run[] = [];
   while (runs.length < count) {
-    const { fault, goal } = bench.drawBlocker();
-    const hidden = bench.hide([fault], bench.board, { badContact: 0.08, stray: 0.04 });
+    const { fault, goal, hidden } = bench.hideBlocker({ more: { badContact: 0.08, stray: 0.04 } });
     runs.push(follow(bench.diagnoser, hidden, [fault], goal));
   }
   return { title: bench.board.title, runs };

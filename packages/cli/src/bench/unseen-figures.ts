@@ -45,6 +45,7 @@ const together = (all: readonly LoopFigures[]): LoopFigures => ({
   passed: {
     degrader: all.reduce((sum, one) => sum + one.passed.degrader, 0),
     silent: all.reduce((sum, one) => sum + one.passed.silent, 0),
+    harmless: all.reduce((sum, one) => sum + one.passed.harmless, 0),
   },
   weighing: all.flatMap((one) => one.weighing),
   growing: all.flatMap((one) => one.growing),
