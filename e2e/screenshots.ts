@@ -115,6 +115,8 @@ test('pictures of every main view', async ({ page }) => {
 
   await page.goto('/boards');
   await expect(page.getByRole('row', { name: /Cairn 14/ })).toBeVisible();
+  // Each sheet is checked in its turn.
+  await expect(page.getByText('…', { exact: true })).toHaveCount(0, { timeout: 60_000 });
   await page.screenshot(shot('boards'));
 
   await page

@@ -61,7 +61,7 @@ export function BenchStrip({
           />
         </label>
         {board.attachments.length > 0 && (
-          <span>
+          <span className="attached">
             <span className="quiet">Attached </span>
             {board.attachments.map((one) => (
               <Checkbox

@@ -266,7 +266,8 @@ function pointAt(event: PointerEvent<SVGSVGElement>): DOMPoint | null {
 function Mark({ token, mark }: { token: Token; mark: PageMark }) {
   const height = token.turn === 90 || token.turn === 270 ? token.w : token.h;
   const size = Math.max(5, height);
-  const wide = mark.text.length * size * 0.6 + (mark.verdict ? size * 1.2 : 0) + 3;
+  const long = mark.text.length * size * 0.62;
+  const wide = long + (mark.verdict ? size * 1.2 : 0) + 3;
   const [x, y] = [token.x + token.w + 2, token.y + token.h / 2 - size * 0.65];
   return (
     <g
@@ -279,7 +280,13 @@ function Mark({ token, mark }: { token: Token; mark: PageMark }) {
           <VerdictShape kind={mark.verdict} />
         </g>
       )}
-      <text x={(mark.verdict ? size * 1.2 : 0) + 1.5} y={size} fontSize={size * 0.95}>
+      {/* As long as its frame, whatever the font makes of it. */}
+      <text
+        x={(mark.verdict ? size * 1.2 : 0) + 1.5}
+        y={size}
+        fontSize={size * 0.95}
+        textLength={long}
+      >
         {mark.text}
       </text>
     </g>
