@@ -3,7 +3,9 @@ import { loadSheet, type Board } from '../../board/index.ts';
 import { faultName, parseFault, withFaults, type Fault } from '../../faults/index.ts';
 import { plainReading, sharedDictionary } from '../../practice/index.ts';
 import { attachedIn, playBoard, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
+import { limitLogPrior } from '../evidence/observations.ts';
 import { deadMaker, earlyLimits } from './early-limits.ts';
+import { limitCandidates } from './limits.ts';
 import { makeTable } from './table.ts';
 import { makeDiagnoser, noEvidence, type Diagnoser, type Diagnosis } from '../index.ts';
 
@@ -113,6 +115,37 @@ describe('two makers in line into a short', () => {
     expect(first?.dead).toBe(rowOf('U2:dead'));
     expect(deadMaker(table, first?.weak)).toBe(first?.dead);
     expect(deadMaker(table, { ...first!.weak })).toBeNull();
+  });
+
+  it('is played where short and dead maker are torn apart, and it could come to two parts in a hundred', () => {
+    const dictionary = sharedDictionary(board, setup);
+    const table = makeTable(board, dictionary);
+    const [early] = earlyLimits(table);
+    const { short: at, dead } = early!;
+    const makers = earlyLimits(table).flatMap((one) => [one.short, one.dead]);
+    const top = [...Array(dictionary.rows).keys()].findLast((row) => !makers.includes(row))!;
+    /** Rows that leave `torn` unexplained each where the other explains all; another answer at 90 %. */
+    const played = (torn: number, fitOfTop: number): number => {
+      const flat = (): Float64Array => new Float64Array(dictionary.rows).fill(-50);
+      const [one, other] = [flat(), flat()];
+      one[dead] = other[at] = -torn;
+      one[at] = other[dead] = 0;
+      [one[top], other[top]] = [fitOfTop, 0];
+      const weights = new Float64Array(dictionary.rows + 1);
+      weights[top] = 0.9;
+      return limitCandidates(
+        table,
+        weights,
+        new Float64Array(dictionary.rows + 1),
+        [one, other].map((byRow, index) => ({ id: String(index), text: '', byRow, byNone: 0 })),
+        new Set(),
+      ).length;
+    };
+    const even = limitLogPrior + Math.log(0.9 / 0.02);
+    expect(played(3, even - 0.05)).toBe(1);
+    expect(played(3, even + 0.05)).toBe(0);
+    expect(played(2.05, even - 0.05)).toBe(1);
+    expect(played(1.95, even - 0.05)).toBe(0);
   });
 
   it('by the sheet the feed goes down too; on the board the switch alone', () => {

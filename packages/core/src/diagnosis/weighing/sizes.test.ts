@@ -194,10 +194,10 @@ describe('rivals of a size that stands', () => {
     [[standing]],
   );
   const rival = rowOf('5V_SB:short=10');
-  const looked = (byRival: number): number[] => {
+  const looked = (byRival: number, ofSize = 0.7, ofRival = 0.2): number[] => {
     const weights = new Float64Array(dictionary.rows + 2);
-    weights[dictionary.rows] = 0.7;
-    weights[rival] = 0.2;
+    weights[dictionary.rows] = ofSize;
+    weights[rival] = ofRival;
     weights[dictionary.rows + 1] = 0.1;
     const byRow = new Float64Array(dictionary.rows + 1);
     byRow[rival] = byRival;
@@ -217,5 +217,12 @@ describe('rivals of a size that stands', () => {
     // Nothing between two that explain all alike.
     expect(looked(-0.9)).toEqual([]);
     expect(looked(0)).toEqual([]);
+  });
+
+  it('are not worth a play where little stands on sizes, or on the rival', () => {
+    expect(looked(-1.1, 0.051)).toHaveLength(3);
+    expect(looked(-1.1, 0.049)).toEqual([]);
+    expect(looked(-1.1, 0.7, 0.0031)).toHaveLength(3);
+    expect(looked(-1.1, 0.7, 0.0029)).toEqual([]);
   });
 });
