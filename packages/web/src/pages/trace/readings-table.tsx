@@ -1,4 +1,5 @@
 import { Button, Dropdown } from 'antd';
+import { Fragment } from 'react';
 import type { JudgedReading } from '@jiko/core/trace';
 import { valueText, whyText } from '@jiko/core/readings';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
@@ -35,64 +36,73 @@ export function ReadingsTable({
           </tr>
         </thead>
         <tbody>
-          {readings.toReversed().map((one) => {
+          {readings.toReversed().map((one, index, all) => {
             const { standing, reading } = one;
+            const isFirstOfBefore = one.isOfOtherSheet && !all[index - 1]?.isOfOtherSheet;
             return (
-              <tr
-                key={one.id}
-                className={
-                  standing.kind === 'struck' || standing.kind === 'superseded' ? 'aside' : ''
-                }
-              >
-                <td className="mono">
-                  {reading.at.net}
-                  {reading.reference && (
-                    <span className="quiet"> against {reading.reference.net}</span>
-                  )}
-                </td>
-                <td>{reading.phase}</td>
-                <td className="mono value">
-                  {valueText(reading.value, reading.mode)}
-                  {reading.mode === 'diode' && ' diode'}
-                </td>
-                <td>
-                  {standing.kind === 'stands' ? (
-                    <VerdictMark kind={one.verdict.kind} />
-                  ) : (
-                    <span>
-                      {standing.kind === 'struck'
-                        ? `struck out: ${standing.reason}`
-                        : standing.kind === 'superseded'
-                          ? 'measured again'
-                          : `before the repair: ${one.verdict.kind}`}
-                    </span>
-                  )}
-                  {one.isOfOtherSheet && <span className="quiet"> sheet changed since</span>}
-                  {standing.kind === 'stands' && one.verdict.kind !== 'good' && (
-                    <div className="reason quiet">{whyText(one.verdict)}</div>
-                  )}
-                </td>
-                <td style={{ whiteSpace: 'nowrap', textAlign: 'right' }}>
-                  {standing.kind === 'stands' && (
-                    <>
-                      <Button type="text" size="small" onClick={() => onAgain(one)}>
-                        Again
-                      </Button>
-                      <Dropdown
-                        trigger={['click']}
-                        menu={{
-                          items: reasons.map((reason) => ({ key: reason, label: reason })),
-                          onClick: ({ key }) => onStrike(one.id, key),
-                        }}
-                      >
-                        <Button type="text" size="small">
-                          Strike
+              <Fragment key={one.id}>
+                {isFirstOfBefore && (
+                  <tr className="sheet-changed">
+                    <td colSpan={5} className="quiet">
+                      The sheet was changed here: what is below was read before, and is judged by
+                      the sheet as it is now.
+                    </td>
+                  </tr>
+                )}
+                <tr
+                  className={
+                    standing.kind === 'struck' || standing.kind === 'superseded' ? 'aside' : ''
+                  }
+                >
+                  <td className="mono">
+                    {reading.at.net}
+                    {reading.reference && (
+                      <span className="quiet"> against {reading.reference.net}</span>
+                    )}
+                  </td>
+                  <td>{reading.phase}</td>
+                  <td className="mono value">
+                    {valueText(reading.value, reading.mode)}
+                    {reading.mode === 'diode' && ' diode'}
+                  </td>
+                  <td>
+                    {standing.kind === 'stands' ? (
+                      <VerdictMark kind={one.verdict.kind} />
+                    ) : (
+                      <span>
+                        {standing.kind === 'struck'
+                          ? `struck out: ${standing.reason}`
+                          : standing.kind === 'superseded'
+                            ? 'measured again'
+                            : `before the repair: ${one.verdict.kind}`}
+                      </span>
+                    )}
+                    {standing.kind === 'stands' && one.verdict.kind !== 'good' && (
+                      <div className="reason quiet">{whyText(one.verdict)}</div>
+                    )}
+                  </td>
+                  <td style={{ whiteSpace: 'nowrap', textAlign: 'right' }}>
+                    {standing.kind === 'stands' && (
+                      <>
+                        <Button type="text" size="small" onClick={() => onAgain(one)}>
+                          Again
                         </Button>
-                      </Dropdown>
-                    </>
-                  )}
-                </td>
-              </tr>
+                        <Dropdown
+                          trigger={['click']}
+                          menu={{
+                            items: reasons.map((reason) => ({ key: reason, label: reason })),
+                            onClick: ({ key }) => onStrike(one.id, key),
+                          }}
+                        >
+                          <Button type="text" size="small">
+                            Strike
+                          </Button>
+                        </Dropdown>
+                      </>
+                    )}
+                  </td>
+                </tr>
+              </Fragment>
             );
           })}
         </tbody>
