@@ -191,6 +191,22 @@ describe('weights before any reading', () => {
     const logs = Float64Array.from([0, Math.log(0.01), Math.log(0.01)]);
     expect(Math.exp(setLogPrior([1, 2], logs))).toBeCloseTo(0.0001 * 0.2 * 2, 12);
   });
+
+  it('of six capacitors on a rail each as of one, of more together the root of their number', () => {
+    const together = (count: number, more = ''): number => {
+      const extra = Array.from(
+        { length: count - 3 },
+        (_, at) => `  CX${at}: { kind: capacitor, pins: [1V2_MEM, GND], value: 1u${more} }\n`,
+      ).join('');
+      const on = load(cairn.replace('\nparts:\n', `\nparts:\n${extra}`));
+      return count * baseWeight(on, faultOn(on, 'C50:short'));
+    };
+    expect(together(6)).toBeCloseTo(6 * (0.8 * 0.38) ** 0.75, 9);
+    expect(together(24)).toBeCloseTo(2 * together(6), 9);
+    expect(together(150)).toBeCloseTo(5 * together(6), 9);
+    // What is not fitted shorts nothing.
+    expect(together(24, ', fitted: false') / 24).toBeCloseTo((0.8 * 0.38) ** 0.75, 9);
+  });
 });
 
 describe('how much an observation counts', () => {

@@ -1,4 +1,4 @@
-import type { Board, ChipKind, NetId, PartKind } from '../../board/index.ts';
+import type { Board, ChipKind, NetId, Part, PartKind } from '../../board/index.ts';
 import type { Fault, SourceTrouble } from '../../faults/index.ts';
 
 /**
@@ -111,7 +111,7 @@ export function guessedWeight(board: Board, fault: Fault): number {
         : (of?.open ?? 0.1);
     case 'pins-short':
       if (chip) return chipWeights.through * (fault.ohms < 0.5 ? 0.7 : 0.3);
-      return (of?.short ?? 0.1) * shareOfOhms(fault.ohms);
+      return (of?.short ?? 0.1) * shareOfOhms(fault.ohms) * (part ? amongMany(board, part) : 1);
     case 'all-short':
       return fetAllShort;
     case 'drift':
@@ -171,6 +171,34 @@ export function guessedWeight(board: Board, fault: Fault): number {
     case 'warm':
       return warmth;
   }
+}
+
+/** So many capacitors on a rail are as short as often each as alone. */
+const fewCapacitors = 6;
+
+/**
+ * Of many capacitors on one rail each is short more seldom: all of them together grow with the root of
+ * their number. Where a hundred stand they are small, at a processor's volt or less, far below what they
+ * bear; what breaks them is volts near their limit (common practice, no source).
+ */
+function amongMany(board: Board, part: Part): number {
+  if (part.kind !== 'capacitor') return 1;
+  const net = part.pins.find((pin) => pin.net !== board.ground)?.net;
+  const many = (net && capacitorsOf(board).get(net)) ?? 1;
+  return many <= fewCapacitors ? 1 : (fewCapacitors / many) ** (0.5 / beliefInGuesses);
+}
+
+const counted = new WeakMap<Board, Map<NetId, number>>();
+function capacitorsOf(board: Board): Map<NetId, number> {
+  let counts = counted.get(board);
+  if (!counts) {
+    counts = new Map();
+    for (const { kind, pins, fitted } of board.parts)
+      if (kind === 'capacitor' && fitted)
+        for (const { net } of pins) counts.set(net, (counts.get(net) ?? 0) + 1);
+    counted.set(board, counts);
+  }
+  return counts;
 }
 
 /** Capacitors of a rail that a sheet does not draw are there all the same, and short as often. */
