@@ -168,17 +168,17 @@ describe('jiko diagnose', () => {
   it('holds readings against every fault: verdicts, stage, suspects with their test, next probes', async () => {
     const readings = file(
       'readings.csv',
-      'net,point,mode,phase,value,note\r\n3V3_ALW,,volts,standby,3.3,\r\n,TP7,volts,standby,19.48,"at PQ2, drain"\r\nSUS_EN,,volts,trying,3v28,\r\n1V2_MEM,,volts,trying,0.02,\r\n1V2_MEM,,ohms,cold,0R1,\r\n',
+      'net,point,mode,phase,value,note\r\n3V3_A,,volts,standby,3.3,\r\n,Q2.D,volts,standby,18.98,"at Q2, drain"\r\nEN_M,,volts,trying,3v28,\r\n1V2_DDR,,volts,trying,0.02,\r\n1V2_DDR,,ohms,cold,0R1,\r\n',
     );
     const signs = file(
       'signs.yaml',
       'source: adapter\ngoal: boots\ndraw:\n  standby: { amps: 0.026, shape: steady }\nfan: false\noffAfterSeconds: 0.4\nbeeps: none\n',
     );
-    const findings = file('findings.yaml', '- { part: C51, kind: corrosion }\n');
+    const findings = file('findings.yaml', '- { part: C16, kind: corrosion }\n');
     const { code, out, said } = await run(
       ...[
         'diagnose',
-        sheet('cairn-14'),
+        sheet('heron-15'),
         '--readings',
         readings,
         '--signs',
@@ -198,11 +198,11 @@ describe('jiko diagnose', () => {
       'shorted',
     ]);
     expect(answer.firstMissing?.stage).toBe('memory');
-    expect(answer.suspects[0]?.title).toBe('Low resistance on 1V2_MEM');
+    expect(answer.suspects[0]?.title).toBe('Low resistance on 1V2_DDR');
     expect(answer.suspects[0]?.probability).toBeGreaterThan(0.95);
     // The corroded one leads its group.
-    expect(answer.suspects[0]?.faults[0]?.name).toBe('C51 short');
-    expect(answer.suspects[0]?.separate?.text).toContain('PL7');
+    expect(answer.suspects[0]?.faults[0]?.name).toBe('C16 short');
+    expect(answer.suspects[0]?.separate?.text).toContain('L5');
     // And what the middle of the page would say, school by school, with the caution of the phase.
     expect(Object.keys(answer.nextStep)).toEqual(['walk', 'shortest', 'looks']);
     for (const step of Object.values(answer.nextStep))

@@ -249,6 +249,7 @@ describe('readings as CSV', () => {
       'net,point,reference,polarity,mode,phase,value,attached,lifted,source,note',
       'VMAIN,,,,volts,standby,19.42,none,,adapter,"a note, with a comma"',
       ',PQ1.G,,,volts,standby,6.2^,panel memory,R4,adapter,',
+      ',tp7,,,volts,standby,19.48,none,,adapter,',
       'VIN,,VA_MID,,volts,trying,0.2~0.6,none,,adapter,',
       '1V8_S5,,,,ohms,cold,OL,none,,,',
       '1V8_S5,,,,ohms,cold,>1k,none,,,',
@@ -258,9 +259,11 @@ describe('readings as CSV', () => {
     ].join('\n');
     const read = parseReadingsCsv(board, lines);
     if (!read.ok) throw new Error(JSON.stringify(read.error));
+    // A point of the sheet, in whatever case, is its net there.
+    expect(read.value[2]?.at).toMatchObject({ net: 'VA_SNS', part: 'PQ2', pin: 'D' });
     const file = readingsCsv(read.value);
     expect(parseReadingsCsv(board, file)).toEqual(read);
-    expect(file.split('\r\n')).toHaveLength(10);
+    expect(file.split('\r\n')).toHaveLength(11);
   });
 });
 
