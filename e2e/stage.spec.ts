@@ -115,7 +115,6 @@ async function act(page: Page, hidden: HiddenShort, lifted: string[]): Promise<s
 
 for (const { id, title, seed } of [
   { id: 'cairn-14', title: 'Cairn', seed: 705 },
-  { id: 'cairn-14', title: 'Cairn', seed: 708 },
   { id: 'heron-15', title: 'Heron', seed: 701 },
 ]) {
   test(`a missing rail of ${id} to the part that shorts it (seed ${seed})`, async ({
