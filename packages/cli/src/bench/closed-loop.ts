@@ -161,7 +161,8 @@ function isSamePart(a: Fault, b: Fault | undefined): boolean {
 
 const valueText = (value: ReadingValue): string =>
   value.kind === 'number'
-    ? String(Number(value.value.toPrecision(4)))
+    ? short(value.value)
     : value.kind === 'swinging'
-      ? `${value.low}~${value.high}`
+      ? `${short(value.low)}~${short(value.high)}`
       : 'OL';
+const short = (value: number): string => String(Number(value.toPrecision(4)));
