@@ -146,6 +146,23 @@ describe('a way of failing has a test of its own', () => {
     expect(said(faults)).toEqual({ text, caution });
   });
 
+  it.each([
+    [['U20:stops=3'], ['U20:corrupt']],
+    // Whether a chip is dead or its code does not run is one test, whichever comes first.
+    [['U20:dead', 'U20:corrupt'], ['U20:corrupt']],
+    [['U20:dead', 'U20:stops=3'], ['U20:corrupt']],
+    [['U20:dead', 'U22:blank'], ['U22:blank']],
+  ])('%j is told apart as %j is', (faults, alike) => {
+    expect(said(faults)).toEqual(said(alike));
+  });
+
+  it('where a chip has no crystal and no reset of its own, nothing is said of them', () => {
+    const mini = plainBoard(sheets['../../../../../sheets/beck-mini.yaml']!);
+    expect(said(['U1:corrupt'], { board: mini }).text).toBe(
+      'No voltage shows firmware. Supply and reset of U1 at its own pins first; then read its flash out, keep the copy, and compare or write a known-good one. Last the chip itself.',
+    );
+  });
+
   it('pins of a FET gone short are no switching stage', () => {
     expect(said(['PQ1.D-S:short']).text).not.toContain('upper switch');
   });
