@@ -28,7 +28,7 @@ const cell = (key: string, title: string, kind: CellKind = 'text', wide = 1): Ce
   kind,
   wide,
 });
-const place = [cell('side', 'Side'), cell('x', 'x', 'number'), cell('y', 'y', 'number')];
+const place = [cell('side', 'Side'), cell('x', 'x', 'number', 0.8), cell('y', 'y', 'number', 0.8)];
 
 /** Tables of a sheet with their cells, in the order they are shown. */
 export const tables = {
@@ -43,7 +43,7 @@ export const tables = {
   ],
   parts: [
     name('Part'),
-    cell('kind', 'Kind'),
+    cell('kind', 'Kind', 'text', 1.8),
     cell('pins', 'Pins on', 'pins', 3),
     cell('value', 'Value'),
     cell('fitted', 'Fitted', 'fitted'),
@@ -53,7 +53,7 @@ export const tables = {
   ],
   chips: [
     name('Chip'),
-    cell('kind', 'Kind'),
+    cell('kind', 'Kind', 'text', 2.2),
     cell('volts', 'Volts', 'number'),
     cell('limit', 'Limit A', 'number'),
     cell('threshold', 'Threshold V', 'number'),
@@ -82,7 +82,7 @@ export const tables = {
   ],
   sources: [
     name('Source'),
-    cell('kind', 'Kind'),
+    cell('kind', 'Kind', 'text', 1.5),
     cell('title', 'Title', 'text', 2),
     cell('net', 'Net'),
     cell('volts', 'Volts', 'number'),
