@@ -57,10 +57,11 @@ function unknownOhms(read: ReadingValue, isCore: boolean, where: Where): number 
   const mayBeNothing = isCore || where === 'across';
   if (read.kind === 'beep') return chance(mayBeNothing ? 0.5 : 0.03);
   if (read.kind !== 'number') return 0;
-  const least = decades(where === 'across' ? 0.05 : isCore ? 0.2 : where === 'signal' ? 1000 : 10);
-  const wrong =
-    (read.value < nearNothingOhms && !mayBeNothing ? wrongShort : oddCold) / spanDecades;
-  return Math.log(wrong + 0.65 * uniform(decades(read.value), least, decades(40e6)));
+  const least = where === 'across' ? 0.05 : isCore ? 0.2 : where === 'signal' ? 1000 : 10;
+  const isNothing = read.value < nearNothingOhms && !mayBeNothing;
+  const isFar = !mayBeNothing && read.value < least / farBelow;
+  const wrong = (isNothing ? wrongShort : isFar ? wrongPad : oddCold) / spanDecades;
+  return Math.log(wrong + 0.65 * uniform(decades(read.value), decades(least), decades(40e6)));
 }
 
 /** ln likelihood of a reading in ohms, unpowered. */
