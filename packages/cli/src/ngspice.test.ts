@@ -137,6 +137,24 @@ describe('against ngspice', () => {
       compare(5, devices, `pair, ${shorted} shorted`);
     },
   );
+  it('a pump that lifts a gate above a node, free and shorted', () => {
+    const pump: Device = {
+      kind: 'source',
+      name: 'pump',
+      node: 2,
+      base: 1,
+      ownFeed: true,
+      volts: 6,
+      ohms: 20_000,
+      maxAmps: 0.0002,
+      minAmps: 0,
+      on: true,
+    };
+    const hung = [r(2, 1, 1e6), r(1, 0, 1e6)];
+    compare(3, [pump, ...hung], 'free');
+    compare(3, [pump, ...hung, r(2, 0, 1000)], 'shorted');
+  });
+
   it('diode-mode through body and protection diodes, both polarities', () => {
     const junctions = [diode(0, 1, body), diode(1, 2), r(2, 0, 1e6)];
     // The usual habit: red on ground, black on the point, a milliamp out of the point.

@@ -259,6 +259,33 @@ describe('operating point', () => {
     );
   });
 
+  it('a pump fed by its own supply lifts above a node and takes nothing out of it', () => {
+    const pump: Device = {
+      kind: 'source',
+      name: 'pump',
+      node: 2,
+      base: 1,
+      ownFeed: true,
+      volts: 6,
+      ohms: 20_000,
+      maxAmps: 0.0002,
+      minAmps: 0,
+      on: true,
+    };
+    const hung = [resistor(2, 1, 1e6), resistor(1, 0, 1e6)];
+    // 6 V over 20 kΩ and 1 MΩ: 5.882 µA, and the same through the megohm below.
+    const held = solve(3, [pump, ...hung]);
+    expect(held[1]).toBeCloseTo(5.882, 2);
+    expect(held[2]! - held[1]!).toBeCloseTo(5.882, 2);
+    // A gate shorted by a kilohm takes all it gives, 0.2 mA: nothing is drawn below ground.
+    const shorted = solve(3, [pump, ...hung, resistor(2, 0, 1000)]);
+    expect(shorted[2]).toBeCloseTo(0.2, 3);
+    expect(shorted[1]).toBeCloseTo(0.1, 3);
+    // A meter's lead does take out of its other end what it gives.
+    const lead = solve(3, [{ ...pump, ownFeed: false }, ...hung, resistor(2, 0, 1000)]);
+    expect(lead[1]).toBeLessThan(-1);
+  });
+
   it('says which device did not settle instead of giving a wrong answer', () => {
     const devices: Device[] = [supply(1, 10, 1), resistor(1, 0, 5)];
     const point = makeSolver({ nodes: 2, devices }, { maxIterations: 1 }).solve();

@@ -41,6 +41,11 @@ export interface SourceDevice extends Named {
   node: Node;
   /** The node its volts stand on; 0 for most, a supply for a charge pump. */
   base: Node;
+  /**
+   * Its amps come from ground, not out of `base`: a driver's pump lifts its gate above a node, and has
+   * a supply of its own.
+   */
+  ownFeed?: boolean;
   volts: number;
   ohms: number;
   /** Most amps out; the least is negative for what can be charged. */

@@ -213,6 +213,7 @@ export function buildCircuit(
               name: `${chip.ref} ${behaviour.out} charge pump`,
               node: pin(behaviour.out),
               base: pin(behaviour.high),
+              ownFeed: true,
               volts: behaviour.liftVolts,
               ohms: 20000,
               maxAmps: 0.0002,

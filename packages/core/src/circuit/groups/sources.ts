@@ -4,7 +4,6 @@ import {
   addPair,
   holding,
   limiting,
-  pairSlots,
   zero,
   type KneeGroup,
   type Placed,
@@ -18,7 +17,16 @@ export function makeSources(placed: readonly Placed<SourceDevice>[], slot: SlotO
   const count = placed.length;
   const node = integers(placed, ({ device }) => device.node);
   const base = integers(placed, ({ device }) => device.base);
-  const slots = pairSlots(node, base, slot);
+  /** Where the amps come from. */
+  const from = integers(placed, ({ device }) => (device.ownFeed ? 0 : device.base));
+  const slots = new Int32Array(count * 4);
+  const placeSlots = (d: number): void => {
+    slots[d * 4] = slot(node[d]!, node[d]!);
+    slots[d * 4 + 1] = slot(node[d]!, base[d]!);
+    slots[d * 4 + 2] = slot(from[d]!, node[d]!);
+    slots[d * 4 + 3] = slot(from[d]!, base[d]!);
+  };
+  for (let d = 0; d < count; d++) placeSlots(d);
   const siemens = floats(placed, ({ device }) => 1 / device.ohms);
   const target = new Float64Array(count);
   const most = new Float64Array(count);
@@ -43,7 +51,8 @@ export function makeSources(placed: readonly Placed<SourceDevice>[], slot: SlotO
         if (device.node !== node[d] || device.base !== base[d]) {
           node[d] = device.node;
           base[d] = device.base;
-          slots.set(pairSlots(node.subarray(d, d + 1), base.subarray(d, d + 1), slot), d * 4);
+          from[d] = device.ownFeed ? 0 : device.base;
+          placeSlots(d);
         }
         target[d] = device.volts;
         most[d] = device.maxAmps;
@@ -82,12 +91,12 @@ export function makeSources(placed: readonly Placed<SourceDevice>[], slot: SlotO
               ? most[d]!
               : least[d]!;
         rhs[node[d]!]! += amps;
-        rhs[base[d]!]! -= amps;
+        rhs[from[d]!]! -= amps;
       }
     },
     tally(volts, scale, flow) {
       for (let d = 0; d < count; d++) {
-        if (isOn[d]) addFlow(flow, base[d]!, node[d]!, given(d, volts, scale));
+        if (isOn[d]) addFlow(flow, from[d]!, node[d]!, given(d, volts, scale));
       }
     },
     currents(volts, scale, amps) {

@@ -46,8 +46,12 @@ function deviceLines(
       const amps = (device.volts + at(device.base) - at(device.node)) / device.ohms;
       if (amps > device.maxAmps || amps < device.minAmps) {
         const frozen = amps > device.maxAmps ? device.maxAmps : device.minAmps;
-        return [`I${serial} ${device.base} ${device.node} ${frozen}`];
+        return [`I${serial} ${device.ownFeed ? 0 : device.base} ${device.node} ${frozen}`];
       }
+      if (device.ownFeed)
+        return [
+          `B${serial} 0 ${device.node} i=(${device.volts}+${v(device.base)}-${v(device.node)})/${device.ohms}`,
+        ];
       return [
         `V${serial} s${serial} ${device.base} ${device.volts}`,
         `Rs${serial} s${serial} ${device.node} ${device.ohms}`,
