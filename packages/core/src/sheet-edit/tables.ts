@@ -34,7 +34,7 @@ const place = [cell('side', 'Side'), cell('x', 'x', 'number', 0.8), cell('y', 'y
 export const tables = {
   nets: [
     name('Net'),
-    cell('kind', 'Kind'),
+    cell('kind', 'Kind', 'text', 1.4),
     cell('volts', 'Volts', 'range'),
     cell('load', 'Amps', 'number'),
     cell('origin', 'From'),
