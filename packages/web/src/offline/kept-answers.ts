@@ -1,16 +1,23 @@
 /** Where service-worker.ts keeps the last answer of each address, for when the server is away. */
 const answersCache = 'jiko-answers';
 
+/** One after the other: an older answer never comes over a newer one. */
+let last: Promise<void> = Promise.resolve();
+
 /**
  * Puts what an address would answer by now over what the worker kept of it: what was recorded since is
  * still there after a reload without a server.
  */
-export async function keepAnswer(path: string, answer: unknown): Promise<void> {
+export function keepAnswer(path: string, answer: unknown): void {
   if (typeof caches === 'undefined' || !navigator.serviceWorker?.controller) return;
+  const text = JSON.stringify(answer);
+  last = last.then(() => put(path, text));
+}
+
+async function put(path: string, text: string): Promise<void> {
   try {
     const cache = await caches.open(answersCache);
-    const headers = { 'Content-Type': 'application/json' };
-    await cache.put(path, new Response(JSON.stringify(answer), { headers }));
+    await cache.put(path, new Response(text, { headers: { 'Content-Type': 'application/json' } }));
   } catch {
     // No room, or no leave to keep anything: the page and the server have it.
   }

@@ -204,7 +204,7 @@ async function settle(job: string, batch: readonly Waiting[]): Promise<void> {
     const fresh = events.filter((one) => !known.has(one.id));
     const detail: JobDetail = { ...base, events: [...base.events, ...fresh] };
     queryClient.setQueryData(queryKey, detail);
-    void keepAnswer(api.job(job), detail);
+    keepAnswer(api.job(job), detail);
   } else {
     await queryClient.invalidateQueries({ queryKey });
   }
