@@ -19,6 +19,7 @@ import { useBench } from '../../data/bench.ts';
 import type { BenchState } from '../../data/bench-state.ts';
 import { postJson, request } from '../../data/http.ts';
 import { jobQuery } from '../../data/queries.ts';
+import { keepAnswer } from '../../offline/kept-answers.ts';
 import { useOutbox } from '../../offline/outbox.ts';
 import { outcomeText } from '../../widgets/outcome-text.ts';
 import { LeftOver, type Left } from './left-over.tsx';
@@ -244,6 +245,8 @@ function JobFile({ id, job }: { id: string; job: Job }) {
     },
     onSuccess: (detail) => {
       client.setQueryData(jobQuery(id).queryKey, detail);
+      // Nor does the browser keep the words for when the server is away.
+      keepAnswer(api.job(id), detail);
       void client.invalidateQueries({ queryKey: ['jobs'] });
     },
   });
