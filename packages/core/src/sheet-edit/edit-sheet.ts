@@ -18,8 +18,13 @@ export interface EditedSheet {
  * Makes a change in the text of a sheet; comments and everything else stay as they are. What cannot be
  * done, or would leave a sheet that does not load, is said and not done.
  */
-export function editSheet(text: string, edit: SheetEdit): Result<EditedSheet, string[]> {
-  const before = loadSheet(text);
+export function editSheet(
+  text: string,
+  edit: SheetEdit,
+  /** The board of `text`, where it was read before. */
+  known: Board | null = null,
+): Result<EditedSheet, string[]> {
+  const before = known ? ok(known) : loadSheet(text);
   if (!before.ok) return fail(before.error.map(sheetIssueText));
   const document = parseDocument(text);
   const done = change(document, before.value, edit);

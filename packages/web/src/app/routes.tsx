@@ -1,4 +1,5 @@
 import { createBrowserRouter, Navigate } from 'react-router';
+import { jobAhead } from './job-ahead.ts';
 import { Shell } from './shell.tsx';
 import { RouteTrouble } from './route-trouble.tsx';
 
@@ -8,6 +9,8 @@ export const router = createBrowserRouter([
     path: '/',
     element: <Shell />,
     errorElement: <RouteTrouble />,
+    // Until the code of the first view is there; some milliseconds.
+    hydrateFallbackElement: <></>,
     children: [
       { index: true, element: <Navigate to="/jobs" replace /> },
       {
@@ -22,42 +25,49 @@ export const router = createBrowserRouter([
       },
       {
         path: 'jobs/:id/door',
+        loader: jobAhead,
         lazy: async () => ({
           Component: (await import('../pages/door/door-page.tsx')).DoorPage,
         }),
       },
       {
         path: 'jobs/:id/look',
+        loader: jobAhead,
         lazy: async () => ({
           Component: (await import('../pages/look/look-page.tsx')).LookPage,
         }),
       },
       {
         path: 'jobs/:id/cold',
+        loader: jobAhead,
         lazy: async () => ({
           Component: (await import('../pages/cold/cold-page.tsx')).ColdPage,
         }),
       },
       {
         path: 'jobs/:id/trace',
+        loader: jobAhead,
         lazy: async () => ({
           Component: (await import('../pages/trace/trace-page.tsx')).TracePage,
         }),
       },
       {
         path: 'jobs/:id/stage',
+        loader: jobAhead,
         lazy: async () => ({
           Component: (await import('../pages/stage/stage-page.tsx')).StagePage,
         }),
       },
       {
         path: 'jobs/:id/repair',
+        loader: jobAhead,
         lazy: async () => ({
           Component: (await import('../pages/repair/repair-page.tsx')).RepairPage,
         }),
       },
       {
         path: 'jobs/:id/report',
+        loader: jobAhead,
         lazy: async () => ({
           Component: (await import('../pages/report/report-page.tsx')).ReportPage,
         }),

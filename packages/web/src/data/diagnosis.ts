@@ -23,8 +23,11 @@ const desk = makeDesk(
 const benchKey = (sheet: BoardDetail | undefined, bench: BenchSetup): string =>
   JSON.stringify([sheet?.hash, bench]);
 
-/** Longer nobody waits to hear whether there is a kept one, here or on the server. */
-const findMilliseconds = 200;
+/**
+ * Longer nobody waits to hear whether there is a kept one, here or on the server. Where none is, that is
+ * said within some milliseconds; one that is on its way would only be held up by playing.
+ */
+const findMilliseconds = 1000;
 
 /**
  * Starts making a dictionary once it is not found among the kept ones, in the order of what the last
@@ -60,6 +63,16 @@ function useMade(
   const sofar = whole ?? (making.state === 'working' ? making.sofar : null);
   const isEnough = whole !== null || (making.state === 'working' && making.enough);
   return { making, note, whole, sofar, enough: isEnough ? sofar : null, hold };
+}
+
+/** Makes the dictionary of a bench for whoever asks next; weighs nothing. */
+export function usePlaysAhead(
+  sheet: BoardDetail | undefined,
+  bench: BenchSetup,
+  near: readonly NetId[],
+): void {
+  const left = useRef<Left | null>(null);
+  useMade(sheet, bench, left, near);
 }
 
 /** What boards draw that stop at each stage of the bench as it stands; null until every fault was played. */

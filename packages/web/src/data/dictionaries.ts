@@ -2,17 +2,14 @@ import { proxy, wrap } from 'comlink';
 import { createStore, delMany, get, keys, set } from 'idb-keyval';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { api, type BoardDetail } from '@jiko/contract';
+import type { Board } from '@jiko/core/board';
 import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
 import type { DictionaryWorker } from '../workers/dictionary.worker.ts';
-import {
-  searchDictionary,
-  type DictionarySearch,
-  type KnownBefore,
-  type Making,
-} from './dictionary-search.ts';
+import { playersFor, searchDictionary, type KnownBefore } from './dictionary-search.ts';
 import { makeDictionaryStore } from './dictionary-store.ts';
 import { makePlayerPool } from './player-pool.ts';
 import { boardOf } from './read-sheet.ts';
+import { makeSharedSearches, type Seat, type Standing } from './shared-searches.ts';
 
 export type { Making } from './dictionary-search.ts';
 
@@ -39,7 +36,9 @@ const store = makeDictionaryStore(
   },
 );
 
+let isWarm = false;
 const newPlayer = makePlayerPool(() => {
+  isWarm = true;
   const worker = new Worker(new URL('../workers/dictionary.worker.ts', import.meta.url), {
     type: 'module',
   });
@@ -53,17 +52,38 @@ const newPlayer = makePlayerPool(() => {
   };
 });
 
+/** Rows enough for a worker to have compiled what it plays with. */
+const warmRows = Int32Array.from({ length: 24 }, (_, row) => row);
+
+/**
+ * Lets the workers compile what they play with, once: whoever is about to change a sheet waits less for
+ * what it then plays.
+ */
+export function warmPlayers(board: Board): void {
+  const source = board.sources[0]?.id;
+  if (isWarm || !source) return;
+  const bench: BenchSetup = { source, attached: [], lifted: [] };
+  const count = playersFor(threads());
+  for (const player of Array.from({ length: count }, newPlayer))
+    void player
+      .make(board, bench, warmRows, { index: 0, of: 1 }, () => undefined)
+      // What such a board cannot play is said where its plays are asked for.
+      .catch(() => undefined)
+      .finally(() => player.end());
+}
+
+const threads = (): number => navigator.hardwareConcurrency || 2;
+
+const searches = makeSharedSearches();
+
 /**
  * The fault dictionary of a sheet on a bench: taken from what is kept, or made when `start` is called,
- * the likeliest faults first by what is known.
+ * the likeliest faults first by what is known. It goes on being made when the page that asked is left.
  */
 export function useDictionary(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
-): {
-  making: Making;
-  /** What is to be said of it besides. */
-  note: string | null;
+): Standing & {
   start: (known?: KnownBefore) => void;
   cancel: () => void;
   /** Lets the players wait, or go on. */
@@ -71,38 +91,41 @@ export function useDictionary(
 } {
   const benchText = JSON.stringify(bench);
   const subject = `${sheet?.hash ?? ''} ${benchText}`;
-  const [last, setLast] = useState<{ subject: string; making: Making }>({
-    subject,
-    making: { state: 'none' },
-  });
-  const [note, setNote] = useState<{ subject: string; text: string } | null>(null);
-  const search = useRef<DictionarySearch | null>(null);
+  const [last, setLast] = useState<{ subject: string; standing: Standing } | null>(null);
+  const seat = useRef<Seat | null>(null);
 
-  // Another sheet or bench: another dictionary. What was under way is of no use any more.
   useEffect(() => {
     if (!sheet) return;
-    const here = searchDictionary({
-      sheet,
-      board: boardOf(sheet),
-      bench: JSON.parse(benchText) as BenchSetup,
-      store,
-      newPlayer,
-      threads: navigator.hardwareConcurrency || 2,
-      tell: (making) => setLast({ subject, making }),
-      tellUnreadable: () => setNote({ subject, text: unreadableText }),
-      now: () => performance.now(),
-    });
-    search.current = here;
+    const here = searches.join(
+      subject,
+      sheet.hash,
+      (tell, tellNote) =>
+        searchDictionary({
+          sheet,
+          board: boardOf(sheet),
+          bench: JSON.parse(benchText) as BenchSetup,
+          store,
+          newPlayer,
+          threads: threads(),
+          tell,
+          tellUnreadable: () => tellNote(unreadableText),
+          now: () => performance.now(),
+        }),
+      (standing) => setLast({ subject, standing }),
+    );
+    seat.current = here;
     return () => {
-      here.end();
-      search.current = null;
+      here.leave();
+      seat.current = null;
     };
   }, [sheet, benchText, subject]);
 
-  const start = useCallback((known: KnownBefore = {}) => search.current?.start(known), []);
-  const cancel = useCallback(() => search.current?.cancel(), []);
-  const hold = useCallback((isHeld: boolean) => search.current?.hold(isHeld), []);
+  const start = useCallback((known: KnownBefore = {}) => seat.current?.start(known), []);
+  const cancel = useCallback(() => seat.current?.cancel(), []);
+  const hold = useCallback((isHeld: boolean) => seat.current?.hold(isHeld), []);
 
-  const making: Making = last.subject === subject ? last.making : { state: 'none' };
-  return { making, note: note?.subject === subject ? note.text : null, start, cancel, hold };
+  const standing = last?.subject === subject ? last.standing : notAsked;
+  return { ...standing, start, cancel, hold };
 }
+
+const notAsked: Standing = { making: { state: 'none' }, note: null };

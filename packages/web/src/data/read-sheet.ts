@@ -10,8 +10,17 @@ export function boardOf(sheet: { hash: string; text: string }): Board | null {
   if (board === undefined) {
     const loaded = loadSheet(sheet.text);
     board = loaded.ok ? loaded.value : null;
-    if (kept.size >= mostKept) kept.delete(kept.keys().next().value as string);
-    kept.set(sheet.hash, board);
+    keep(sheet.hash, board);
   }
   return board;
+}
+
+/** Takes over a board that was read from its text already, by whoever changed it. */
+export function knowBoard(board: Board): void {
+  if (!kept.has(board.hash)) keep(board.hash, board);
+}
+
+function keep(hash: string, board: Board | null): void {
+  if (kept.size >= mostKept) kept.delete(kept.keys().next().value as string);
+  kept.set(hash, board);
 }

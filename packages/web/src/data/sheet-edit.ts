@@ -3,8 +3,10 @@ import { useState } from 'react';
 import { chooseAgain, editSheet, type EditedSheet, type SheetEdit } from '@jiko/core/sheet-edit';
 import type { Choices } from '@jiko/core/first-sheet';
 import type { Result } from '@jiko/core/base';
+import type { Board } from '@jiko/core/board';
 import type { Job } from '@jiko/core/record';
 import { boardQuery } from './queries.ts';
+import { boardOf, knowBoard } from './read-sheet.ts';
 import { saveSheet } from './save-sheet.ts';
 
 /** Changes a board's sheet where the work is. Each change is a new version; the page follows by itself. */
@@ -28,7 +30,7 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
   const [last, setLast] = useState<{ words: string; before: string; hash: string } | null>(null);
 
   const change = async (
-    make: (text: string) => Result<EditedSheet, string[]>,
+    make: (text: string, board: Board | null) => Result<EditedSheet, string[]>,
   ): Promise<string | null> => {
     setSaving(true);
     setTrouble(null);
@@ -39,11 +41,13 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
         setTrouble('The sheet has a newer version than this job stands on: go on with it first.');
         return null;
       }
-      const made = make(sheet.text);
+      const made = make(sheet.text, boardOf(sheet));
       if (!made.ok) {
         setTrouble(made.error.join(' '));
         return null;
       }
+      // Before anybody is told of the new version.
+      knowBoard(made.value.board);
       const { hash } = await saveSheet(client, made.value.text);
       onMoved(hash);
       setLast({ words: made.value.words, before: sheet.text, hash });
@@ -81,7 +85,7 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
     isSaving,
     trouble,
     last: last && { words: last.words, undo },
-    edit: (edit) => change((text) => editSheet(text, edit)),
+    edit: (edit) => change((text, board) => editSheet(text, edit, board)),
     choose: (choices) => change((text) => chooseAgain(text, choices)),
   };
 }

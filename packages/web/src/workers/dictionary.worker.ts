@@ -9,8 +9,8 @@ import {
 } from '@jiko/core/powerup';
 import { usualMeter } from '@jiko/core/readings';
 
-/** Until the first report of rows played; then twice as long each time, up to the other. */
-const firstReportMilliseconds = 150;
+/** Until the first report of rows played; then half as long again each time, up to the other. */
+const firstReportMilliseconds = 100;
 const reportMilliseconds = 500;
 /** So often it listens whether it is still wanted. */
 const breathMilliseconds = 40;
@@ -55,7 +55,7 @@ async function make(
       report(takeRows(dictionary, rows));
       rows = [];
       last = now;
-      wait = Math.min(2 * wait, reportMilliseconds);
+      wait = Math.min(1.5 * wait, reportMilliseconds);
     }
     if (step.done) return;
     if (now - listened > breathMilliseconds) {

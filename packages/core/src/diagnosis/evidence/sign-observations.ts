@@ -109,6 +109,7 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
   };
   const look = (row: number, phase: PoweredPhase): Swinging => {
     let most: Swinging = 0;
+    if (!isPlayed(row)) return most;
     for (let net = 0; net < dictionary.nets.length; net++) {
       const place = voltsPlace(dictionary, row, phase, net);
       if (swingAt(dictionary, place)) return 2;

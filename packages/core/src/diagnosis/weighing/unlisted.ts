@@ -27,17 +27,24 @@ export function makeUnlisted(table: Table): Unlisted[] {
   const { board, dictionary, upVolts, singles } = table;
   const { nets, volts } = dictionary;
   const groups = joinedNets(board);
-  const phases = ['standby', 'trying'] as const;
-  const isDown = (row: number, net: number): boolean => {
-    const dead = floatingVolts(upVolts[net]!);
-    return phases.some((phase) => {
-      const healthy = volts[voltsPlace(dictionary, 0, phase, net)]!;
-      return healthy > 2 * dead && volts[voltsPlace(dictionary, row, phase, net)]! < dead;
-    });
-  };
+  // By row and net, and how many of each row: thousands of rows are looked through for each dictionary.
+  const down = new Uint8Array(singles * nets.length);
   const changed = new Int32Array(singles);
-  for (let row = 1; row < singles; row++)
-    for (let net = 0; net < nets.length; net++) if (isDown(row, net)) changed[row]!++;
+  for (const phase of ['standby', 'trying'] as const) {
+    const healthy = voltsPlace(dictionary, 0, phase, 0);
+    for (let net = 0; net < nets.length; net++) {
+      const dead = floatingVolts(upVolts[net]!);
+      if (!(volts[healthy + net]! > 2 * dead)) continue;
+      const perRow = voltsPlace(dictionary, 1, phase, net) - healthy - net;
+      for (let row = 1; row < singles; row++) {
+        const place = row * nets.length + net;
+        if (down[place] === 1 || !(volts[healthy + net + row * perRow]! < dead)) continue;
+        down[place] = 1;
+        changed[row]!++;
+      }
+    }
+  }
+  const isDown = (row: number, net: number): boolean => down[row * nets.length + net] === 1;
   const usual = usualRows(table);
   const found: Omit<Unlisted, 'share'>[] = [];
   nets.forEach((net, place) => {

@@ -6,6 +6,7 @@ import { goneParts, liftedParts, type EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { record } from '../../offline/outbox.ts';
+import { PlaysAhead } from '../../widgets/plays-ahead.tsx';
 import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { PastePanel } from './paste-panel.tsx';
 import { PowerPanel } from './power-panel.tsx';
@@ -166,6 +167,7 @@ function ColdView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
           }}
         />
       </section>
+      <PlaysAhead job={job} trace={trace} bench={bench} />
       <PowerPanel
         id={id}
         job={job}

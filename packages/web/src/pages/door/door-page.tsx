@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import type { EventInput } from '@jiko/core/record';
+import { netsInDoubt } from '@jiko/core/trace';
 import { useBench } from '../../data/bench.ts';
 import { useBenchState } from '../../data/bench-state.ts';
 import { useJobOnBoard } from '../../data/job-on-board.ts';
@@ -34,7 +35,7 @@ export function DoorPage() {
     <div className="door">
       <div>
         <CameIn {...part} />
-        <FirstSigns {...part} sheet={sheet.data} setup={setup} />
+        <FirstSigns {...part} sheet={sheet.data} setup={setup} near={netsInDoubt(found.trace)} />
         <Desk {...part} />
       </div>
       <div>

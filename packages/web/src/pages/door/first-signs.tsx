@@ -1,7 +1,7 @@
 import { Alert, Button, Input, InputNumber, Segmented, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import type { BoardDetail } from '@jiko/contract';
-import type { Board, GoalId } from '@jiko/core/board';
+import type { Board, GoalId, NetId } from '@jiko/core/board';
 import { evidenceOf, type Diagnosis, type Evidence } from '@jiko/core/diagnosis';
 import type { BenchSetup } from '@jiko/core/powerup';
 import { ampsRangeText, drawMeaning, type DrawStop } from '@jiko/core/prepare';
@@ -13,6 +13,7 @@ import { SeenFields } from '../../widgets/seen-fields.tsx';
 import type { DoorPart } from './door-part.ts';
 
 type Sign = Extract<EventInput, { type: 'sign' }>;
+const atPlug = { phase: 'standby', side: '' } as const;
 const shapes = ['steady', 'pulsing', 'limited', 'rising'] as const;
 const phaseText: Partial<Record<PoweredPhase, string>> = {
   standby: 'before the press',
@@ -27,7 +28,8 @@ export function FirstSigns({
   onRecord,
   sheet,
   setup,
-}: DoorPart & { sheet: BoardDetail | undefined; setup: BenchSetup }) {
+  near,
+}: DoorPart & { sheet: BoardDetail | undefined; setup: BenchSetup; near: readonly NetId[] }) {
   const { board } = healthy;
   // What the signs say by themselves: nothing that was read or seen on the board is told.
   const evidence = useMemo((): Evidence | null => {
@@ -36,10 +38,7 @@ export function FirstSigns({
       ? { ...all, readings: [], findings: [] }
       : null;
   }, [job]);
-  const { making, dictionary, diagnosis } = useDiagnosis(sheet, setup, evidence, {
-    phase: 'standby',
-    side: '',
-  });
+  const { making, dictionary, diagnosis } = useDiagnosis(sheet, setup, evidence, atPlug, near);
   const stops = useDrawStops(sheet, setup, dictionary);
   return (
     <section className="card" aria-label="First signs">

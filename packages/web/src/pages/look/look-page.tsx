@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { api, boardLookSchema, type BoardLook } from '@jiko/contract';
 import { drawnPicture, type NetId, type PartRef, type Side } from '@jiko/core/board';
 import { evidenceOf } from '@jiko/core/diagnosis';
-import { type Trace } from '@jiko/core/trace';
+import { netsInDoubt, type Trace } from '@jiko/core/trace';
 import { findingEffects, powerPath } from '@jiko/core/prepare';
 import { liftedParts, type EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
@@ -27,6 +27,8 @@ import './look.css';
 
 const nothing: BoardLook = { pictures: [], places: [] };
 
+const unplugged = { phase: 'cold', side: '' } as const;
+
 /** The board picture: what is seen on it, and where its parts are. */
 export const LookPage = withJob(LookView);
 
@@ -47,7 +49,7 @@ function LookView({ id, job, healthy, trace, bench }: JobViewProps) {
   );
   const habits = useHabits(board);
   const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
-  const { diagnosis } = useDiagnosis(sheet.data, setup, evidence, { phase: 'cold', side: '' });
+  const { diagnosis } = useDiagnosis(sheet.data, setup, evidence, unplugged, netsInDoubt(trace));
   const effects = useMemo(
     () => findingEffects(healthy, trace, diagnosis, job.findings),
     [healthy, trace, diagnosis, job.findings],

@@ -1,5 +1,6 @@
 import { Alert, Button, Select } from 'antd';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
+import { warmPlayers } from '../../../data/dictionaries.ts';
 import type { JotProps } from './jot-props.ts';
 import type { FormProps } from './sheet-fields.tsx';
 import { FeedForm, NameForm, NetForm, SplitForm, VoltsForm } from './sheet-net-forms.tsx';
@@ -20,6 +21,7 @@ type Kind = keyof typeof kinds;
 /** The sheet grows where the work is: each entry is a new version of it. */
 export function SheetForm({ board, editing }: JotProps) {
   const [kind, setKind] = useState<Kind>('volts');
+  useEffect(() => warmPlayers(board), [board]);
   const Form = forms[kind];
   return (
     <>
