@@ -138,6 +138,26 @@ const settled = async (): Promise<void> => {
 const stateOf = ({ told }: Bed): string => told.at(-1)?.state ?? 'nothing told';
 
 describe('making a dictionary', () => {
+  it('says once a second how far it is, however often the players report', () => {
+    const one = bed();
+    one.search.start();
+    const { told } = one;
+    one.clock = 510;
+    one.players[0]!.play(7);
+    expect(told).toHaveLength(2);
+    expect(told[1]).toMatchObject({ state: 'working', done: 7 });
+    one.clock = 1500;
+    one.players[0]!.play(7);
+    one.players[1]!.play(7);
+    expect(told).toHaveLength(2);
+    one.clock = 1510;
+    one.players[1]!.play(7);
+    expect(told).toHaveLength(3);
+    // Row 0 is every player's.
+    expect(told[2]).toMatchObject({ state: 'working', done: 27 });
+    one.search.end();
+  });
+
   it('by two players, each its share: the same as by one, kept for the next time', async () => {
     const { search, players, told, kept } = bed();
     search.start();
@@ -145,8 +165,6 @@ describe('making a dictionary', () => {
     expect(told).toEqual([
       { state: 'working', done: 0, total: whole.rows, sofar: null, enough: false },
     ]);
-    players[0]!.play(7);
-    expect(told.at(-1)).toMatchObject({ state: 'working', done: 7 });
     players.forEach((one) => one.finish());
     await settled();
     const last = told.at(-1)!;

@@ -55,6 +55,8 @@ const firstSnapshotMilliseconds = 500;
 /** Sooner where it is known what could be it: that is what was played by then. */
 const soonSnapshotMilliseconds = 300;
 const secondSnapshotMilliseconds = 2000;
+/** How far it is, is said this often: the page is drawn anew each time, on the threads that play. */
+const progressMilliseconds = 1000;
 
 /** What was left of each fault when it was last weighed: on another bench, or by another version of the sheet. */
 export interface Left {
@@ -144,15 +146,17 @@ export function searchDictionary(searched: Searched): DictionarySearch {
     let shown: Dictionary | null = null;
     let shownAt = -Infinity;
     let isEnough = false;
+    let toldAt = began;
     let wait = left ? soonSnapshotMilliseconds : firstSnapshotMilliseconds;
     const working = (): void => {
       const at = now();
       const isEnoughNow = !isEnough && areAll(enough);
       isEnough ||= isEnoughNow;
-      if (
-        isEnoughNow ||
-        (played.size > 1 && at - Math.max(began, shownAt) > wait && areAll(first))
-      ) {
+      const isShownAnew =
+        isEnoughNow || (played.size > 1 && at - Math.max(began, shownAt) > wait && areAll(first));
+      if (!isShownAnew && at - toldAt < progressMilliseconds) return;
+      toldAt = at;
+      if (isShownAnew) {
         // A copy: the worker that weighs takes it over as it is now.
         shown = { ...dictionary, key: `${dictionary.key} ${played.size}` };
         shownAt = at;
