@@ -89,22 +89,24 @@ export function drawMeaning(
 ): DrawMeaning | null {
   const named = regions.filter((one) => one.probability > leastShare).slice(0, mostNamed);
   if (named.length === 0) return null;
-  const titleOf = (stage: StageId | null): string =>
-    stages.find((one) => one.stage.id === stage)?.stage.title ?? 'no stage: all come';
   const placeOf = (stage: StageId | null): number =>
     stage === null ? stages.length : stages.findIndex((one) => one.stage.id === stage);
   const first = Math.min(...named.map((one) => placeOf(one.stage)));
   // Branches come in between: a technician counts by the way to the goal.
   const before = stages.slice(0, first).filter((one) => path.includes(one));
   const after = before.at(-1)?.stage.title ?? null;
-  const stops = named.map(({ stage, probability }) => ({ title: titleOf(stage), probability }));
+  const stops = stages.flatMap(({ stage: { id, title } }) => {
+    const one = named.find(({ stage }) => stage === id);
+    return one ? [{ title, probability: one.probability }] : [];
+  });
+  stops.sort((a, b) => b.probability - a.probability);
+  const whole = named.find(({ stage }) => stage === null);
   const list = stops.map((one) => `${one.title} (${formatChance(one.probability)})`);
   const where = list.length > 1 ? `${list.slice(0, -1).join(', ')} or ${list.at(-1)}` : list[0];
-  return {
-    after,
-    stops,
-    text: `${after ? `Comes as far as ${after}; stops` : 'Stops'} at ${where}.`,
-  };
+  const stopText = where && `${after ? `Comes as far as ${after}; stops` : 'Stops'} at ${where}.`;
+  const wholeText =
+    whole && `${where ? 'Or every' : 'Every'} stage comes (${formatChance(whole.probability)}).`;
+  return { after, stops, text: [stopText, wholeText].filter(Boolean).join(' ') };
 }
 
 export const ampsRangeText = ({ low, mid, high }: AmpsRange): string => {

@@ -1,0 +1,63 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { loadSheet, type GoalId, type StageId } from '../board/index.ts';
+import { studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
+import { drawMeaning } from './index.ts';
+
+const cairn = ((): HealthyBoard => {
+  const text = readFileSync(new URL('../../../../sheets/cairn-14.yaml', import.meta.url), 'utf8');
+  const loaded = loadSheet(text);
+  if (!loaded.ok) throw new Error('the sheet does not load');
+  return studyHealthyBoard(loaded.value, usualSetup(loaded.value));
+})();
+const goal = cairn.board.goals[0]?.id as GoalId;
+const idOf = (title: string): StageId => {
+  const found = cairn.stages.find((one) => one.stage.title === title);
+  if (!found) throw new Error(`no stage ${title}`);
+  return found.stage.id;
+};
+const meaning = (regions: readonly (readonly [string | null, number])[]) =>
+  drawMeaning(
+    cairn.stages,
+    cairn.path(goal),
+    regions.map(([title, probability]) => ({
+      stage: title === null ? null : idOf(title),
+      probability,
+    })),
+  );
+
+describe('what the signs say, in words', () => {
+  it('names where it may stop, the likeliest first, and the stage before all of them', () => {
+    expect(
+      meaning([
+        ['Memory rails', 0.5],
+        ['Suspend rails', 0.3],
+      ])?.text,
+    ).toBe('Comes as far as 5 V always on; stops at Memory rails (50 %) or Suspend rails (30 %).');
+  });
+
+  it('that every stage comes is no stage to stop at', () => {
+    const found = meaning([
+      [null, 0.4],
+      ['Memory rails', 0.3],
+      ['Core rail', 0.2],
+    ]);
+    expect(found?.text).toMatch(
+      /^Comes as far as .+; stops at Memory rails \(30 %\) or Core rail \(20 %\)\. Or every stage comes \(40 %\)\.$/,
+    );
+    expect(found?.stops.map((one) => one.title)).toEqual(['Memory rails', 'Core rail']);
+    expect(meaning([[null, 0.9]])?.text).toBe('Every stage comes (90 %).');
+  });
+
+  it('may stop at the first stage, and then nothing comes before', () => {
+    const found = meaning([['Power jack', 0.8]]);
+    expect(found).toMatchObject({ after: null, text: 'Stops at Power jack (80 %).' });
+  });
+
+  it('what is a twentieth or less is not named, nor a fifth place', () => {
+    expect(meaning([['Core rail', 0.05]])).toBeNull();
+    const titles = ['Core rail', 'Memory rails', 'Suspend rails', 'Run rails', 'Main rail'];
+    expect(meaning(titles.map((title, at) => [title, 0.2 - at / 100]))?.stops).toHaveLength(4);
+    expect(meaning([['Core rail', 0.051]])?.stops).toHaveLength(1);
+  });
+});
