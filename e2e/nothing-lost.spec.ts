@@ -257,6 +257,54 @@ ofItsOwn.describe('with the server away', () => {
       await expect(page.locator('.notice')).toContainText('1 entry waits');
       await context.setOffline(false);
       await expect(page.locator('.notice')).toHaveCount(0, { timeout: 30_000 });
+
+      // What is erased is not kept for such a reload either, nor are its pictures.
+      const picture = await page.evaluate(pictureOfThisJob);
+      await page.reload();
+      const kept = () =>
+        page.evaluate(async () => {
+          const cache = await caches.open('jiko-answers');
+          const answers = await Promise.all(
+            (await cache.keys()).map(async (one) => {
+              const text = /json/.test((await cache.match(one))?.headers.get('Content-Type') ?? '')
+                ? await (await cache.match(one))!.text()
+                : '';
+              return `${new URL(one.url).pathname} ${text}`;
+            }),
+          );
+          return answers.join('\n');
+        });
+      expect(await page.evaluate(async (id) => (await fetch(id)).status, picture)).toBe(200);
+      await expect.poll(kept).toContain(picture);
+      await page.getByRole('link', { name: 'Repair' }).click();
+      await page.getByRole('button', { name: "Erase the customer's words" }).click();
+      await page.getByRole('button', { name: 'Take them out' }).click();
+      await expect(page.getByText(/words were taken out on/)).toBeVisible();
+      await expect.poll(kept).not.toContain('no server');
+      expect(await kept()).not.toContain(picture);
+      expect(await page.evaluate(async (id) => (await fetch(id)).status, picture)).toBe(404);
     },
   );
+
+  /** Adds a picture to the job of the page as the page would; its address. */
+  async function pictureOfThisJob(): Promise<string> {
+    const job = location.pathname.split('/')[2];
+    const canvas = document.createElement('canvas');
+    const blob = await new Promise<Blob>((done) => canvas.toBlob((one) => done(one!)));
+    const id = crypto.randomUUID();
+    const form = new FormData();
+    form.append('id', id);
+    form.append('file', blob, 'board.png');
+    const sent = await fetch(`/api/jobs/${job}/attachments`, { method: 'POST', body: form });
+    const at = new Date().toISOString();
+    const body = { type: 'picture', attachment: id, caption: 'of no server' };
+    const headers = { 'Content-Type': 'application/json' };
+    const said = await fetch(`/api/jobs/${job}/events`, {
+      method: 'POST',
+      headers,
+      body: JSON.stringify({ events: [{ id: crypto.randomUUID(), who: 'Bench 1', at, body }] }),
+    });
+    if (!sent.ok || !said.ok) throw new Error(`${sent.status} ${said.status}`);
+    return `/api/attachments/${id}`;
+  }
 });

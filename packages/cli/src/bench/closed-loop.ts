@@ -37,7 +37,8 @@ export interface Run {
   /** Probability of "none of these", and the nets at which it would sit. */
   none: number;
   elsewhere: NetId[];
-  /** What was read, in order. */
+  /** What was read, in order; the same in words. */
+  readings: Reading[];
   trail: string[];
 }
 
@@ -128,8 +129,7 @@ export function follow(
     break;
   }
   const [leading] = diagnosis.suspects;
-  const named = leading?.faults.flatMap((one) => [one.fault, ...one.also]) ?? [];
-  const found = listed.filter((fault) => named.some((one) => isSameFault(one, fault)));
+  const found = listed.filter((fault) => isNamed(leading ?? null, fault));
   return {
     name: listed.map(faultName).join(' and '),
     probes: readings.length - known.readings.length,
@@ -144,9 +144,16 @@ export function follow(
     leading: leading ?? null,
     none: diagnosis.none,
     elsewhere: diagnosis.elsewhere.slice(0, 3).map((one) => one.net),
+    readings: readings.map((one) => one.reading),
     trail,
   };
 }
+
+/** Whether a suspect names a fault, alone or beside others. */
+export const isNamed = (suspect: Suspect | null, fault: Fault): boolean =>
+  suspect?.faults.some((one) =>
+    [one.fault, ...one.also].some((named) => isSameFault(named, fault)),
+  ) ?? false;
 
 /** The same part and way of failing, whatever its severity. */
 export function isSameFault(a: Fault, b: Fault): boolean {

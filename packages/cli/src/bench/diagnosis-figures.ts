@@ -1,6 +1,7 @@
 import { groundedNet, type Diagnoser } from '@jiko/core/diagnosis';
 import { firstMissingIn } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
+import { goOnInTrace, type InTrace } from './in-trace.ts';
 import {
   mean,
   percent,
@@ -22,6 +23,8 @@ export interface LoopFigures {
   /** By run: readings in all when walking, or halving, to the first wrong one and then as proposed. */
   walked: number[];
   halved: number[];
+  /** Of each run that ended sure of something else: what came of it in Trace. */
+  inTrace: InTrace[];
   /** Faults drawn that keep no goal from being reached. */
   passed: Record<Passed, number>;
   /** Of a fifth of the runs, by reading: milliseconds to weigh it alone, and with all that is grown. */
@@ -57,6 +60,7 @@ export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly')
     pulledDown: [],
     walked: [],
     halved: [],
+    inTrace: [],
     passed: { degrader: 0, silent: 0, harmless: 0 },
     weighing: [],
     growing: [],
@@ -70,6 +74,8 @@ export function closedLoop(bench: Bench, count: number, drawn: Drawn = 'evenly')
     const isFifth = figures.runs.length % 5 === 4;
     const run = follow(isFifth ? onTheClock : diagnoser, hidden, [fault], goal);
     figures.runs.push(run);
+    if (run.end === 'sure' && !run.right)
+      figures.inTrace.push(goOnInTrace(bench, hidden, [fault], goal, run));
     const firstMissing = firstMissingIn(healthy.stages, dictionary, row);
     figures.regions.push(run.right || run.leading?.firstMissing === firstMissing);
     const [first] = run.leading?.faults ?? [];
@@ -132,12 +138,14 @@ export function summaryRows(
   const runs = all.flatMap((one) => one.runs);
   const sure = runs.filter((run) => run.end === 'sure');
   const share = (is: (run: Run) => boolean): string => percent(runs.filter(is).length, runs.length);
+  const inTrace = all.flatMap((one) => one.inTrace);
+  const still = inTrace.filter((one) => one.confidentlyWrong).length;
   const others = all.flatMap((one) => one.runs.filter((_, at) => !one.pulledDown[at]));
   return [
     [
       `faults of the list, drawn ${drawn}, hidden on sheets ${how} (${all.map((one) => one.title).join(', ')})`,
       'right group 95 %, confidently wrong under 2 %, 6 probes or fewer, part put first right 80 %',
-      `${runs.length} runs: right group ${share((run) => run.right)}, confidently wrong ${share((run) => run.end === 'sure' && !run.right)}, right when it said 95 % ${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}, ${mean(runs.map((run) => run.probes)).toFixed(1)} probes (${Math.max(...runs.map((run) => run.probes))} at worst), part put first right ${share((run) => run.rightPart)}; of the ${others.length} that did not end at a net pulled to ground, which is hunted to its part on Stage: ${percent(others.filter((run) => run.rightPart).length, others.length)}`,
+      `${runs.length} runs: right group ${share((run) => run.right)}, confidently wrong ${share((run) => run.end === 'sure' && !run.right)} (${percent(still, runs.length)} once Trace has asked what the missing stage needs, ${inTrace.length > 0 ? mean(inTrace.map((one) => one.more)).toFixed(1) : '0'} readings more), right when it said 95 % ${percent(sure.filter((run) => run.right).length, sure.length)} of ${sure.length}, ${mean(runs.map((run) => run.probes)).toFixed(1)} probes (${Math.max(...runs.map((run) => run.probes))} at worst), part put first right ${share((run) => run.rightPart)}; of the ${others.length} that did not end at a net pulled to ground, which is hunted to its part on Stage: ${percent(others.filter((run) => run.rightPart).length, others.length)}`,
     ],
   ];
 }

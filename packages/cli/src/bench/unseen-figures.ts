@@ -7,7 +7,7 @@ import type { Run } from './closed-loop.ts';
 import { strangerBoard } from './stranger-boards.ts';
 
 /** Boards drawn by chance, taken as sheets in full, that nobody looked at before they were measured. */
-const unseen = { from: 801, to: 840 } as const;
+const unseen = { from: 901, to: 940 } as const;
 const runsPerBoard = { evenly: 8, often: 8, rough: 4 } as const;
 const title = `boards ${unseen.from} to ${unseen.to} of those drawn by chance`;
 
@@ -42,6 +42,7 @@ const together = (all: readonly LoopFigures[]): LoopFigures => ({
   pulledDown: all.flatMap((one) => one.pulledDown),
   walked: all.flatMap((one) => one.walked),
   halved: all.flatMap((one) => one.halved),
+  inTrace: all.flatMap((one) => one.inTrace),
   passed: {
     degrader: all.reduce((sum, one) => sum + one.passed.degrader, 0),
     silent: all.reduce((sum, one) => sum + one.passed.silent, 0),

@@ -1,12 +1,11 @@
-import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type StageId } from '../board/index.ts';
 import { studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
 import { drawMeaning } from './index.ts';
 
 const cairn = ((): HealthyBoard => {
-  const text = readFileSync(new URL('../../../../sheets/cairn-14.yaml', import.meta.url), 'utf8');
-  const loaded = loadSheet(text);
+  const loaded = loadSheet(cairnText);
   if (!loaded.ok) throw new Error('the sheet does not load');
   return studyHealthyBoard(loaded.value, usualSetup(loaded.value));
 })();

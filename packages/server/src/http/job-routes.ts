@@ -62,7 +62,8 @@ export function jobRoutes(jobs: JobUseCases): Router {
     if (!body.success) return invalid(response, body.error);
     const erased = await jobs.erase(params.data.id, body.data.event);
     if (!erased.ok) return sendProblem(response, erased.problem);
-    response.json(erased.value);
+    // Pictures were kept for good by whoever looked at them: they never change, but now they are gone.
+    response.set('Clear-Site-Data', '"cache"').json(erased.value);
   });
   return router;
 }

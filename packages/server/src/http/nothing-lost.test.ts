@@ -263,6 +263,7 @@ describe('closing and reopening', () => {
     });
     const erased = await post(api.erase(id), { event: event({ type: 'erased', reason: '' }) });
     expect(erased.status).toBe(200);
+    expect(erased.headers.get('Clear-Site-Data')).toBe('"cache"');
     const after = JSON.stringify(await stored(id));
     expect(after).not.toMatch(/Secret|Station 7|"dead"/);
     expect(after).toContain('"low":1');

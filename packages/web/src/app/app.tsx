@@ -11,7 +11,8 @@ export function App() {
   return (
     <ConfigProvider theme={themeFor(light)} wave={{ disabled: true }}>
       <QueryClientProvider client={queryClient}>
-        <RouterProvider router={router} />
+        {/* A click on a view is not to wait behind a page that draws itself anew while faults are played. */}
+        <RouterProvider router={router} useTransitions={false} />
       </QueryClientProvider>
     </ConfigProvider>
   );

@@ -1,4 +1,4 @@
-import { QueryClient } from '@tanstack/react-query';
+import { QueryClient, type QueryKey } from '@tanstack/react-query';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -6,3 +6,12 @@ export const queryClient = new QueryClient({
     mutations: { networkMode: 'always' },
   },
 });
+
+/**
+ * Something was changed: it is asked for anew. A first answer still on its way may be older than the
+ * change; invalidating alone would take it for the newest.
+ */
+export async function askAnew(client: QueryClient, queryKey: QueryKey): Promise<void> {
+  await client.cancelQueries({ queryKey });
+  await client.invalidateQueries({ queryKey });
+}

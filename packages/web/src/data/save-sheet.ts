@@ -1,6 +1,7 @@
 import type { QueryClient } from '@tanstack/react-query';
 import { api, boardRowSchema, type BoardRow } from '@jiko/contract';
 import { postJson, request } from './http.ts';
+import { askAnew } from './query-client.ts';
 
 /**
  * Keeps a sheet as the newest version of its board. What shows that board is told at once: the text is
@@ -10,9 +11,6 @@ export async function saveSheet(client: QueryClient, text: string): Promise<Boar
   const row = await request(boardRowSchema, api.boards, postJson({ text }));
   client.setQueryData(['board', row.id], { ...row, text });
   client.setQueryData(['version', row.id, row.hash], { ...row, text });
-  await Promise.all([
-    client.invalidateQueries({ queryKey: ['boards'] }),
-    client.invalidateQueries({ queryKey: ['versions', row.id] }),
-  ]);
+  await Promise.all([askAnew(client, ['boards']), askAnew(client, ['versions', row.id])]);
   return row;
 }

@@ -1,3 +1,5 @@
+import { api } from '@jiko/contract';
+
 /** Where service-worker.ts keeps the last answer of each address, for when the server is away. */
 const answersCache = 'jiko-answers';
 
@@ -12,6 +14,29 @@ export function keepAnswer(path: string, answer: unknown): void {
   if (typeof caches === 'undefined' || !navigator.serviceWorker?.controller) return;
   const text = JSON.stringify(answer);
   last = last.then(() => put(path, text));
+}
+
+/**
+ * Takes the pictures that were part of an answer out of what the worker kept, and the list of jobs, which
+ * had words of it: they were erased.
+ */
+export function forgetPictures(answer: unknown): void {
+  if (typeof caches === 'undefined') return;
+  const text = JSON.stringify(answer);
+  last = last.then(() => forget(text));
+}
+
+async function forget(text: string): Promise<void> {
+  try {
+    const cache = await caches.open(answersCache);
+    for (const request of await cache.keys()) {
+      const [, id] = /^\/api\/attachments\/([^/]+)$/.exec(new URL(request.url).pathname) ?? [];
+      if (id && text.includes(id)) await cache.delete(request);
+    }
+    await cache.delete(api.jobs);
+  } catch {
+    // Nothing is kept here.
+  }
 }
 
 async function put(path: string, text: string): Promise<void> {

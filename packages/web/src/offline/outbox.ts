@@ -9,7 +9,7 @@ import {
   type JobEvent,
 } from '@jiko/core/record';
 import { postJson, request, RequestTrouble } from '../data/http.ts';
-import { queryClient } from '../data/query-client.ts';
+import { askAnew, queryClient } from '../data/query-client.ts';
 import { keepAnswer } from './kept-answers.ts';
 import { pauseAfter, sendAll, type Sent } from './sender.ts';
 import { makeWaitingStore, type Damaged, type Refused, type Waiting } from './waiting-store.ts';
@@ -211,5 +211,5 @@ async function settle(job: string, batch: readonly Waiting[]): Promise<void> {
   const gone = events.map((event) => event.id);
   gone.forEach((id) => store.forget(id));
   look({ unkept: without(outbox.unkept, gone) });
-  void queryClient.invalidateQueries({ queryKey: ['jobs'] });
+  void askAnew(queryClient, ['jobs']);
 }

@@ -19,7 +19,8 @@ import { useBench } from '../../data/bench.ts';
 import type { BenchState } from '../../data/bench-state.ts';
 import { postJson, request } from '../../data/http.ts';
 import { jobQuery } from '../../data/queries.ts';
-import { keepAnswer } from '../../offline/kept-answers.ts';
+import { askAnew } from '../../data/query-client.ts';
+import { forgetPictures, keepAnswer } from '../../offline/kept-answers.ts';
 import { useOutbox } from '../../offline/outbox.ts';
 import { outcomeText } from '../../widgets/outcome-text.ts';
 import { LeftOver, type Left } from './left-over.tsx';
@@ -244,10 +245,11 @@ function JobFile({ id, job }: { id: string; job: Job }) {
       return request(jobDetailSchema, api.erase(id), postJson({ event }));
     },
     onSuccess: (detail) => {
+      // Nor does the browser keep the words and pictures for when the server is away.
+      forgetPictures(client.getQueryData(jobQuery(id).queryKey));
       client.setQueryData(jobQuery(id).queryKey, detail);
-      // Nor does the browser keep the words for when the server is away.
       keepAnswer(api.job(id), detail);
-      void client.invalidateQueries({ queryKey: ['jobs'] });
+      void askAnew(client, ['jobs']);
     },
   });
   const [last] = job.erased.slice(-1);
