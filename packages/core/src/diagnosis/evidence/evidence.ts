@@ -89,7 +89,13 @@ export interface Observation {
   byRow: Float64Array;
   byNone: number;
   /** Where it was taken, and what a fault right there, in no list, would make of it; missing for signs. */
-  at?: { nets: readonly number[]; isCold: boolean; byLoose: number };
+  at?: {
+    nets: readonly number[];
+    isCold: boolean;
+    byLoose: number;
+    /** Where it was volts to ground that stood still. */
+    steady: { phase: PoweredPhase; volts: number } | null;
+  };
   /**
    * By single row and step (`severitySteps` of them): its log-likelihood for severities on the way to
    * the next milder and the next harder one, which must explain all readings together.

@@ -245,7 +245,15 @@ function readingObservation(
     byRow,
     byNone,
     between: known.between,
-    at: { nets, isCold: phase === 'cold', byLoose: loosenedLogLikelihood(mode, value, point) },
+    at: {
+      nets,
+      isCold: phase === 'cold',
+      byLoose: loosenedLogLikelihood(mode, value, point),
+      steady:
+        mode === 'volts' && phase !== 'cold' && !reference && value.kind === 'number'
+          ? { phase, volts: value.value }
+          : null,
+    },
   };
 }
 

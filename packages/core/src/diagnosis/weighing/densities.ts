@@ -15,6 +15,8 @@ export interface Prediction {
    * anywhere between. What swings there is told apart from what is steady here.
    */
   near: readonly { value: number; span: readonly [number, number] | null }[];
+  /** Volts it may have as well, where a regulator's enable stands in between: see undecided.ts. */
+  or?: number | null;
 }
 
 /** What is known of a point beside what hypotheses say of it. */

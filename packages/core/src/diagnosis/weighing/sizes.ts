@@ -1,9 +1,10 @@
 import type { Fault } from '../../faults/index.ts';
-import { isPlayed } from '../../powerup/index.ts';
+import { isPlayed, voltsPlace } from '../../powerup/index.ts';
 import type { Observation } from '../evidence/evidence.ts';
 import { sizeLogPrior } from '../evidence/observations.ts';
 import { fitOf, leastScore, type Candidate, type Size, type Way } from './candidate.ts';
 import { faultAt, type Table } from './table.ts';
+import { groundedNet } from '../grouping/classes.ts';
 
 // Shorts, leaks and drifts come in any size. Between two listed ones a source may just hold or give
 // up, an enable just be reached or not: what a board does there is no mean of both ends, it is played.
@@ -81,7 +82,7 @@ export function sizeCandidates(
   if (isExplained && !haveRivals) return [];
   const fit = fitOf(table.dictionary.rows, used);
   const bar = leastScore(weights, logPriors, fit);
-  const found: { score: number; way: Way; parts: number[] }[] = [];
+  const found: { score: number; isDirect: boolean; way: Way; parts: number[] }[] = [];
   for (const way of waysOf(table)) {
     const { from, to } = way;
     if (!(logPriors[from]! > -Infinity) || !isPlayed(table.dictionary, from)) continue;
@@ -91,12 +92,14 @@ export function sizeCandidates(
     if (!best || best.fits + prior < bar) continue;
     const isRival = haveRivals && weights[from]! > rivalShare && tellApart(from, to, used);
     if (isExplained && !isRival) continue;
-    if (known) found.push({ score: best.fits + prior, way: known, parts: [best.middle] });
+    const score = best.fits + prior;
+    const isDirect = isReadBetween(table, way, used);
+    if (known) found.push({ score, isDirect, way: known, parts: [best.middle] });
     else if (isRival || best.fits > Math.max(fit[from]!, fit[to]!) + leastTorn)
-      found.push({ score: best.fits + prior, way, parts: [...firstParts] });
+      found.push({ score, isDirect, way, parts: [...firstParts] });
   }
   return found
-    .sort((a, b) => b.score - a.score)
+    .sort((a, b) => Number(b.isDirect) - Number(a.isDirect) || b.score - a.score)
     .map(({ score, way, parts }) => played(table, way, parts, score))
     .filter((one) => one.length > 0)
     .slice(0, isExplained ? 1 : mostWays)
@@ -107,6 +110,26 @@ export function sizeCandidates(
 const leastApart = 1;
 const tellApart = (from: number, to: number, used: readonly Observation[]): boolean =>
   used.some(({ byRow }) => Math.abs(byRow[from]! - byRow[to]!) > leastApart);
+
+/** What was read at the net itself that a fault drags, this far from both ends of a way, is a size in between. */
+const leastInside = 0.05;
+
+/** Whether it was: no other fault gives a line volts of its own. */
+function isReadBetween(table: Table, { from, to }: Way, used: readonly Observation[]): boolean {
+  const { board, dictionary } = table;
+  const net = groundedNet(board, faultAt(table, from));
+  if (net === null) return false;
+  return used.some(({ at }) => {
+    const [place] = at?.nets ?? [];
+    if (!at?.steady || place === undefined || dictionary.nets[place] !== net) return false;
+    const { phase, volts } = at.steady;
+    const [low, high] = [from, to]
+      .map((row) => dictionary.volts[voltsPlace(dictionary, row, phase, place)]!)
+      .sort((a, b) => a - b) as [number, number];
+    const inside = leastInside * high;
+    return volts > low + inside && volts < high - inside;
+  });
+}
 
 const wayKey = ({ from, to }: Way): string => `${from} ${to}`;
 

@@ -19,6 +19,7 @@ import { coldKnowledge, toldCold, type ColdKnowledge } from './cold-knowledge.ts
 import type { Prediction } from './densities.ts';
 import type { Known } from './known-factor.ts';
 import { baseWeight } from './priors.ts';
+import { makersOf, otherwise, type Maker } from './undecided.ts';
 
 export interface Table {
   board: Board;
@@ -69,6 +70,8 @@ export interface Table {
   base: Float64Array;
   /** By what is known of a board: weights by fault. */
   weighed: WeakMap<Known, Float64Array>;
+  /** By net: the regulators that make it or report on it, see undecided.ts. */
+  makers: readonly (readonly Maker[])[];
   /** By row: rows of the next milder and the next harder severity of the same fault. */
   neighbours: readonly (readonly number[])[];
 }
@@ -134,6 +137,7 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     base: Float64Array.from(dictionary.faults, (fault) => baseWeight(board, fault)),
     weighed: new WeakMap(),
     isSwitch: dictionary.nets.map((net) => kinds.get(net) === 'switch'),
+    makers: makersOf(board, dictionary.nets),
     neighbours: severities(board, dictionary),
   };
 }
@@ -323,6 +327,7 @@ export function predicted(
     swing: swingAt(dictionary, here),
     span: dictionary.swings.get(here) ?? null,
     near,
+    or: phase === 'cold' ? null : otherwise(dictionary, table.makers[net]!, row, phase, net),
   };
 }
 

@@ -64,8 +64,21 @@ function steadyVolts(
   return (1 - tail) * own + tail * uniform(read, -0.1, top);
 }
 
+/** So often a regulator whose enable stands in between decides the other way than the sheet has it. A guess. */
+const otherWayShare = 0.4;
+
 /** ln likelihood of a reading in volts. */
-export function volts(
+export function volts(read: ReadingValue, prediction: Prediction, point: Point): number {
+  const played = voltsAsPlayed(read, prediction, point);
+  if (prediction.or === undefined || prediction.or === null) return played;
+  const other = { value: prediction.or, swing: null, span: null, near: [] };
+  return Math.log(
+    (1 - otherWayShare) * Math.exp(played) +
+      otherWayShare * Math.exp(voltsAsPlayed(read, other, point)),
+  );
+}
+
+function voltsAsPlayed(
   read: ReadingValue,
   { value, swing, span, near }: Prediction,
   point: Point,
