@@ -42,14 +42,14 @@ function openEnd(fault: Sized): number {
   return fault.factor > 1 ? fault.factor * beyond : fault.factor / beyond;
 }
 
-/** Ways from one size to the next looked at a time; of rivals one. */
+/** Ways from one size to the next looked at a time, and one whose net was itself read in between; of rivals one. */
 const mostWays = 2;
 /** An end of the way that explains this much less, by natural logarithm, than both ends together is not the size. */
 const leastTorn = 2;
 /** Parts of the way played at first. */
 const firstParts = [0.25, 0.5, 0.75] as const;
 /** Rows that are played at a time, at most. */
-export const mostSizesAtATime = mostWays * firstParts.length;
+export const mostSizesAtATime = (mostWays + 1) * firstParts.length;
 /** Nearer than this, of the way from one listed size to the next, is the same size to a meter. */
 const leastStep = 0.04;
 
@@ -98,12 +98,17 @@ export function sizeCandidates(
     else if (isRival || best.fits > Math.max(fit[from]!, fit[to]!) + leastTorn)
       found.push({ score, isDirect, way, parts: [...firstParts] });
   }
-  return found
-    .sort((a, b) => Number(b.isDirect) - Number(a.isDirect) || b.score - a.score)
-    .map(({ score, way, parts }) => played(table, way, parts, score))
-    .filter((one) => one.length > 0)
-    .slice(0, isExplained ? 1 : mostWays)
-    .flat();
+  const toPlay = found
+    .sort((a, b) => b.score - a.score)
+    .map(({ score, isDirect, way, parts }) => ({
+      isDirect,
+      sizes: played(table, way, parts, score),
+    }))
+    .filter(({ sizes }) => sizes.length > 0);
+  const chosen = toPlay.slice(0, isExplained ? 1 : mostWays);
+  const direct = isExplained ? undefined : toPlay.find((one) => one.isDirect);
+  if (direct && !chosen.includes(direct)) chosen.push(direct);
+  return chosen.flatMap(({ sizes }) => sizes);
 }
 
 /** Both ends of a way that explain all alike have nothing between them to be looked at. */
@@ -111,10 +116,11 @@ const leastApart = 1;
 const tellApart = (from: number, to: number, used: readonly Observation[]): boolean =>
   used.some(({ byRow }) => Math.abs(byRow[from]! - byRow[to]!) > leastApart);
 
-/** What was read at the net itself that a fault drags, this far from both ends of a way, is a size in between. */
-const leastInside = 0.05;
+/** So far from the harder end of a way, of what lies between both, and from the milder one, of its volts. */
+const leastAbove = 0.05;
+const leastBelow = 0.15;
 
-/** Whether it was: no other fault gives a line volts of its own. */
+/** Whether the net itself that a fault drags was read in between: nothing else gives a line volts of its own. */
 function isReadBetween(table: Table, { from, to }: Way, used: readonly Observation[]): boolean {
   const { board, dictionary } = table;
   const net = groundedNet(board, faultAt(table, from));
@@ -126,8 +132,7 @@ function isReadBetween(table: Table, { from, to }: Way, used: readonly Observati
     const [low, high] = [from, to]
       .map((row) => dictionary.volts[voltsPlace(dictionary, row, phase, place)]!)
       .sort((a, b) => a - b) as [number, number];
-    const inside = leastInside * high;
-    return volts > low + inside && volts < high - inside;
+    return volts > low + leastAbove * (high - low) && volts < (1 - leastBelow) * high;
   });
 }
 
