@@ -3,7 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { guessedWeight } from '@jiko/core/diagnosis';
 import { outcomeOf, usualSetup } from '@jiko/core/powerup';
 import { plainBoard, sharedDictionary } from '@jiko/core/practice';
+import { follow } from './closed-loop.ts';
 import { makeBench, type Blocker, type Drawn } from './hidden-faults.ts';
+import { goOnInTrace } from './in-trace.ts';
 
 const sheet = new URL('../../../../sheets/beck-mini.yaml', import.meta.url);
 const board = plainBoard(readFileSync(sheet, 'utf8'));
@@ -46,5 +48,27 @@ describe('faults that are hidden to be found', () => {
   it('are the same ones in every run', () => {
     const rows = (): number[] => blockers('as they happen').map((one) => one.row);
     expect(rows()).toEqual(rows());
+  });
+
+  it('are asked about further as Trace does, until nothing is left to ask', () => {
+    const bench = makeBench(board, dictionary);
+    const fault = dictionary.faults.find(
+      (one) => one.kind === 'dead' && one.part === 'core-regulator' && !one.letsGo,
+    )!;
+    const elsewhere = dictionary.faults.find(
+      (one) => one.kind === 'dead' && one.part === 'memory-regulator',
+    )!;
+    const hidden = bench.hide([fault]);
+    const goal = board.goals[0]!.id;
+    const run = follow(bench.diagnoser, hidden, [fault], goal);
+    expect(run.right).toBe(true);
+    const found = goOnInTrace(bench, hidden, [fault], goal, run);
+    expect(found).toMatchObject({ right: true, confidentlyWrong: false });
+    // Nothing read at all: everything is still to be asked.
+    const anew = goOnInTrace(bench, hidden, [fault], goal, { readings: [] });
+    expect(anew.right).toBe(true);
+    expect(anew.more).toBeGreaterThan(found.more);
+    const wrong = goOnInTrace(bench, hidden, [elsewhere], goal, run);
+    expect(wrong).toMatchObject({ right: false, confidentlyWrong: true });
   });
 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../../sheets/fell-13.yaml?raw';
-import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
+import type { GoalId, NetId } from '../../board/index.ts';
 import {
   studyHealthyBoard,
   usualSetup,
@@ -9,18 +9,13 @@ import {
   wholeDictionary,
   type Dictionary,
 } from '../../powerup/index.ts';
-import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
 import { makeDiagnoser } from '../diagnose.ts';
 import { noEvidence } from '../evidence/evidence.ts';
 import { makersOf, otherwise } from './undecided.ts';
 import { volts } from './volts-likelihood.ts';
 
-const load = (text: string): Board => {
-  const loaded = loadSheet(text);
-  if (!loaded.ok) throw new Error('the sheet does not load');
-  return loaded.value;
-};
-const cairn = load(cairnText);
+const cairn = plainBoard(cairnText);
 const dictionary = sharedDictionary(cairn, usualSetup(cairn));
 const place = (net: string): number => dictionary.nets.indexOf(net as NetId);
 const makers = makersOf(cairn, dictionary.nets);
@@ -71,6 +66,21 @@ describe('an enable that stands where one regulator starts and another does not'
     expect(other(withEnableAt(1.3), 'S5_EN')).toBeNull();
   });
 
+  it('nor where it is near what the healthy board has', () => {
+    const [healthy, row] = [0, 1].map((one) =>
+      voltsPlace(dictionary, one, 'trying', place('S5_EN')),
+    );
+    for (const [enable, isOpen] of [
+      [1.29, false],
+      [1.26, true],
+    ] as const) {
+      const of = withEnableAt(enable);
+      of.volts[healthy!] = 1.5;
+      expect(of.volts[row!]).toBeCloseTo(enable, 5);
+      expect([enable, other(of, '1V8_S5')]).toEqual([enable, isOpen ? 0 : null]);
+    }
+  });
+
   it('a rail that may be either way is read as either, two times in five the other', () => {
     const point = {
       where: 'rail',
@@ -99,7 +109,7 @@ describe('an enable that stands where one regulator starts and another does not'
 describe('an enable read between low and high', () => {
   it('is low resistance there, not a dead regulator behind it', () => {
     // One chip on it wants 2 V, as many do; its neighbour starts at 1.2 V.
-    const board = load(fellText);
+    const board = plainBoard(fellText);
     const threshold = board.chips
       .find((one) => one.ref === 'U7')
       ?.behaviours.flatMap((one) => (one.do === 'regulator' ? one.needs : []))
