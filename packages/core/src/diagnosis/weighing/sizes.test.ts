@@ -4,11 +4,17 @@ import mini from '../../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
 import { faultName, parseFault, withFaults, type Fault } from '../../faults/index.ts';
 import { plainReading, sharedDictionary } from '../../practice/index.ts';
-import { attachedIn, playBoard, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
+import {
+  attachedIn,
+  playBoard,
+  studyHealthyBoard,
+  usualSetup,
+  voltsPlace,
+} from '../../powerup/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
 import { logPriors } from '../evidence/observations.ts';
-import { sizeCandidates, sizeOnTheWay } from './sizes.ts';
+import { isReadBetween, sizeCandidates, sizeOnTheWay } from './sizes.ts';
 import { predictorFor } from './across.ts';
 import { makeTable, withSets } from './table.ts';
 
@@ -224,5 +230,41 @@ describe('rivals of a size that stands', () => {
     expect(looked(-1.1, 0.049)).toEqual([]);
     expect(looked(-1.1, 0.7, 0.0031)).toHaveLength(3);
     expect(looked(-1.1, 0.7, 0.0029)).toEqual([]);
+  });
+});
+
+describe('the net a fault drags, read between two of its sizes', () => {
+  const board = load(mini);
+  const dictionary = sharedDictionary(board, usualSetup(board));
+  const row = dictionary.faults.findIndex((one) => one.kind === 'short' && one.net === 'PS_ON');
+  const [from, to] = [dictionary.rowOf[row]!, 0];
+  const place = dictionary.nets.indexOf('PS_ON' as NetId);
+  // 1 V under the harder one, 3 V under the milder one.
+  const volts = dictionary.volts.slice();
+  volts[voltsPlace(dictionary, from, 'trying', place)] = 1;
+  volts[voltsPlace(dictionary, to, 'trying', place)] = 3;
+  const table = makeTable(board, { ...dictionary, volts });
+  const read = (value: number, at = place, phase: PoweredPhase = 'trying'): boolean => {
+    const steady = { phase, volts: value };
+    const seen = { nets: [at], isCold: false, byLoose: 0, steady };
+    const byRow = new Float64Array(dictionary.rows);
+    const way = { from, to, sizes: [] };
+    return isReadBetween(table, way, [{ id: 'a', text: '', byRow, byNone: 0, at: seen }]);
+  };
+
+  it('is at neither end: a twentieth of the way above the one, a seventh of its volts below the other', () => {
+    expect([1.09, 1.11, 2, 2.54, 2.56].map((value) => read(value))).toEqual([
+      false,
+      true,
+      true,
+      true,
+      false,
+    ]);
+  });
+
+  it('says nothing of another net, nor of a phase in which both ends are alike', () => {
+    expect(read(2, place + 1)).toBe(false);
+    const same = volts[voltsPlace(dictionary, to, 'standby', place)]!;
+    expect(read(same, place, 'standby')).toBe(false);
   });
 });

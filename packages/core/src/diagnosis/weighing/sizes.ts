@@ -121,7 +121,11 @@ const leastAbove = 0.05;
 const leastBelow = 0.15;
 
 /** Whether the net itself that a fault drags was read in between: nothing else gives a line volts of its own. */
-function isReadBetween(table: Table, { from, to }: Way, used: readonly Observation[]): boolean {
+export function isReadBetween(
+  table: Table,
+  { from, to }: Way,
+  used: readonly Observation[],
+): boolean {
   const { board, dictionary } = table;
   const net = groundedNet(board, faultAt(table, from));
   if (net === null) return false;
