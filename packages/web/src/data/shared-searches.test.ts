@@ -106,11 +106,10 @@ describe('searches that outlive the page that began them', () => {
     expect(of('b').ended).toBe(false);
   });
 
-  it('begin anew where the one before failed', () => {
+  it('that failed say why to whoever comes while somebody still takes part', () => {
     const { join, of, times } = bench();
     const first = join('adapter');
     of('adapter').tell(failed);
-    // Not for somebody who comes while it is still said why.
     expect(join('adapter').heard[0]?.making).toEqual(failed);
     first.seat.leave();
     expect(times('adapter')).toBe(1);

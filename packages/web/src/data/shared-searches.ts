@@ -112,8 +112,7 @@ export function makeSharedSearches(): SharedSearches {
         },
         leave: () => {
           if (!shared.members.delete(listen)) return;
-          // Who let it wait waits no longer.
-          if (shared.members.size === 0) setHeld(shared, false);
+          // Who let it wait waits no longer: it goes on unless it is in somebody's way.
           giveWay();
         },
       };

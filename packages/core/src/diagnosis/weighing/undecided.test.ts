@@ -66,6 +66,15 @@ describe('an enable that stands where one regulator starts and another does not'
     expect(other(withEnableAt(1.3), 'S5_EN')).toBeNull();
   });
 
+  it('is none that swings, nor is a supply that sags', () => {
+    const of = withEnableAt(1.3);
+    const at = voltsPlace(dictionary, 1, 'trying', place('S5_EN'));
+    expect(other({ ...of, swings: new Map([[at, [0, 3.3]]]) }, '1V8_S5')).toBeNull();
+    // PU8 wants 2.7 V of 5V_ALW, from which it draws its own supply.
+    expect(makers[place('0V95_IO')]).toHaveLength(1);
+    expect(other(withEnableAt(3.3, { '5V_ALW': 3.5 }), '0V95_IO')).toBeNull();
+  });
+
   it('nor where it is near what the healthy board has', () => {
     const [healthy, row] = [0, 1].map((one) =>
       voltsPlace(dictionary, one, 'trying', place('S5_EN')),
