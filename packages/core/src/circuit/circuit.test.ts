@@ -286,6 +286,45 @@ describe('operating point', () => {
     expect(lead[1]).toBeLessThan(-1);
   });
 
+  it('finds where a source ends that is too weak for the power asked of it, also where Newton does not', () => {
+    const switching = (from: number, out: number, volts: number): Device => ({
+      kind: 'regulator',
+      name: `${volts} V`,
+      in: from,
+      out,
+      sense: out,
+      volts,
+      ohms: 0.005,
+      limitAmps: 8,
+      pass: 'switching',
+      efficiency: 0.9,
+      dropoutVolts: 0.1,
+      on: true,
+    });
+    const board = (sourceOhms: number): Device[] => [
+      supply(1, 19, 10, sourceOhms),
+      resistor(1, 4, 0.01),
+      switching(4, 2, 5),
+      { kind: 'load', name: 'five', node: 2, amps: 2, letGoVolts: 3 },
+      switching(2, 3, 1),
+      { kind: 'load', name: 'one', node: 3, amps: 2, letGoVolts: 0.6 },
+    ];
+    const strong = solve(5, board(0.05));
+    for (const maxIterations of [4, 12, 150]) {
+      const solver = makeSolver({ nodes: 5, devices: board(10) }, { maxIterations });
+      const point = solver.solve(strong);
+      if (point.status !== 'settled') throw new Error('stalled');
+      const [, source = 0, five = 0, one = 0, bus = 0] = point.volts;
+      // The first regulator gives 97 % of what it gets, less what its ohms drop, for both loads, and
+      // takes ever less below its own volts; the second takes power.
+      const second = (one * 2) / 0.9 / five;
+      expect(five).toBeCloseTo(0.97 * bus - (2 + second) * 0.005, 3);
+      const taken = (((2 + second) * five) / 0.9) * (bus / 25);
+      expect((19 - source) / 10).toBeCloseTo(taken, 3);
+      expect(bus).toBeLessThan(4);
+    }
+  });
+
   it('says which device did not settle instead of giving a wrong answer', () => {
     const devices: Device[] = [supply(1, 10, 1), resistor(1, 0, 5)];
     const point = makeSolver({ nodes: 2, devices }, { maxIterations: 1 }).solve();

@@ -15,6 +15,8 @@ export type OperatingPoint =
       worstDevice: string;
       worstNode: Node;
       residualAmps: number;
+      /** Where a bus that cannot be held was last seen on its way down or up, all else at rest. */
+      onTheWay?: Float64Array;
     };
 
 export interface Solver {
@@ -62,8 +64,8 @@ interface Manner {
   mostIterations: number;
   /** Every node drawn to where it was by this many siemens: a step of time with capacitors. */
   anchor?: { siemens: number; volts: Float64Array };
-  /** A meter at one node. */
-  meter?: { node: Node; siemens: number };
+  /** Something that holds one node at some volts: a meter at none. */
+  lead?: { node: Node; siemens: number; volts: number };
 }
 
 /**
@@ -103,7 +105,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   /** The worst breach of Kirchhoff's current law, in units of what is allowed, and where. */
   const kirchhoff = (
     volts: Float64Array,
-    { ground, scale, meter }: Manner,
+    { ground, scale, lead }: Manner,
   ): { worst: number; node: Node; amps: number } => {
     flow.sum.fill(0);
     flow.size.fill(0);
@@ -111,7 +113,8 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
     let worst = 0;
     let node = 0;
     for (let n = 1; n < nodes; n++) {
-      const leak = (n === meter?.node ? ground + meter.siemens : ground) * volts[n]!;
+      let leak = ground * volts[n]!;
+      if (n === lead?.node) leak += lead.siemens * (volts[n]! - lead.volts);
       const breach =
         Math.abs(flow.sum[n]! - leak) / (2e-6 + 1e-4 * (flow.size[n]! + Math.abs(leak)));
       // A sum that is no number is no answer either.
@@ -178,11 +181,11 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   };
 
   /** What stays the same in all iterations of one run. */
-  const stampConstant = ({ ground, anchor, meter }: Manner): void => {
+  const stampConstant = ({ ground, anchor, lead }: Manner): void => {
     const drawn = ground + (anchor?.siemens ?? 0);
     constant.set(linear);
     for (let row = 0; row < size; row++) constant[diagonal[row]!]! += drawn;
-    if (meter) constant[diagonal[meter.node - 1]!]! += meter.siemens;
+    if (lead) constant[diagonal[lead.node - 1]!]! += lead.siemens;
   };
   const stampingOf = (manner: Manner): Stamping => ({
     values: lu.values,
@@ -199,7 +202,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
     damping.fill(1);
     const at = stampingOf(manner);
     let worstNode = 0;
-    const { anchor } = manner;
+    const { anchor, lead } = manner;
     stampConstant(manner);
     // A step on the way need not be exact.
     const tolerance = anchor ? 1e-4 : 1e-7;
@@ -211,6 +214,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
       rhs.fill(0);
       if (anchor)
         for (let node = 1; node < nodes; node++) rhs[node]! += anchor.siemens * anchor.volts[node]!;
+      if (lead) rhs[lead.node]! += lead.siemens * lead.volts;
       for (const group of curved) group.stamp(volts, at);
       if (!lu.factor()) return stalled(volts, manner, iteration, worstNode);
       lu.solve(unknowns);
@@ -238,6 +242,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
   /** What is tried where plain Newton stalled, in this order. */
   const resort = (start: Float64Array, full: Manner, spent: number): OperatingPoint => {
     let iterations = spent;
+    let onTheWay: Float64Array | undefined;
     const attempt = (from: Float64Array, manner: Manner): OperatingPoint => {
       const point = newton(from, manner);
       iterations += point.iterations;
@@ -276,7 +281,81 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
       return attempt(from, manner);
     };
 
+    /**
+     * One bus is held, and let go down or up, the way it pulls, until nothing is needed to hold it: what
+     * a source does that is too weak for the power asked of it, and where Newton finds no way.
+     */
+    const letGo = (node: Node): OperatingPoint | null => {
+      let from = start;
+      /** Amps it takes to hold the node there; null where nothing settles. */
+      const toHold = (at: number): number | null => {
+        const lead = { node, siemens: holdSiemens, volts: at };
+        const point = attempt(from, { ...full, lead });
+        if (point.status === 'stalled') {
+          resetKnees();
+          return null;
+        }
+        from = point.volts;
+        return holdSiemens * (at - point.volts[node]!);
+      };
+      resetKnees();
+      let here = start[node]!;
+      let pull = toHold(here);
+      if (pull === null) return null;
+      const most = Math.max(1, here) / holdSteps;
+      let step = pull > 0 ? -most : most;
+      for (let count = 0; count < mostHolds && Math.abs(step) > most / 2000; count++) {
+        const next = here + step;
+        const settled = from;
+        const there = toHold(next);
+        if (there === null) {
+          // In smaller steps from the last one that settled.
+          from = settled;
+          step /= 4;
+          continue;
+        }
+        if (pull > 0 === there > 0) {
+          here = next;
+          pull = there;
+          step = Math.sign(step) * Math.min(most, Math.abs(step) * 2);
+          continue;
+        }
+        // Regula falsi, with the end that stays counted half (the Illinois way).
+        let [a, b, atA, atB] = [here, next, pull, there];
+        for (let round = 0; round < holdRounds; round++) {
+          const between = b - (atB * (b - a)) / (atB - atA);
+          const amps = toHold(between);
+          if (amps === null) return null;
+          if (kirchhoff(from, full).worst < 1) {
+            const free = attempt(from, full);
+            return free.status === 'settled'
+              ? free
+              : { status: 'settled', volts: from, iterations };
+          }
+          if (amps > 0 === atB > 0) atA /= 2;
+          else [a, atA] = [b, atB];
+          [b, atB] = [between, amps];
+        }
+        return null;
+      }
+      onTheWay ??= from;
+      return null;
+    };
+    /** The inputs of regulators, one of each bus, highest first. */
+    const letBusesGo = (): OperatingPoint | null => {
+      const inputs = devices.flatMap((one) => (one.kind === 'regulator' && one.on ? [one.in] : []));
+      const buses: Node[] = [];
+      for (const one of inputs.sort((a, b) => start[b]! - start[a]!))
+        if (!buses.some((bus) => Math.abs(start[bus]! - start[one]!) < 0.05)) buses.push(one);
+      for (const bus of buses.slice(0, mostBuses)) {
+        const point = letGo(bus);
+        if (point) return point;
+      }
+      return null;
+    };
+
     const ways = [
+      () => letBusesGo(),
       () => easeGround(full),
       () => letTimePass(patient),
       () => letTimePass({ ...patient, exact: false }),
@@ -300,7 +379,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
       point = attempt(from, { ...patient, exact: false, scale: tenth / 10 });
       if (point.status === 'settled') from = point.volts;
     }
-    return point;
+    return point.status === 'stalled' && onTheWay ? { ...point, onTheWay } : point;
   };
 
   const usualManner = (): Manner => ({
@@ -360,7 +439,7 @@ export function makeSolver(circuit: Circuit, options?: Partial<SolverSettings>):
         starts.set(row + 1, start);
       }
       for (const [node, start] of starts) {
-        const point = newton(start, { ...manner, meter: { node, siemens: meterSiemens } });
+        const point = newton(start, { ...manner, lead: { node, siemens: meterSiemens, volts: 0 } });
         if (point.status === 'settled') lowered.set(node, point.volts[node]!);
       }
       return lowered;
@@ -385,6 +464,12 @@ const undampedIterations = 12;
 /** Plain Newton settles sooner than this or seldom at all. */
 const plainIterations = 40;
 const mostTimeSteps = 150;
+/** A bus is held by a milliohm, let go in so many steps, and then found in so many rounds. */
+const holdSiemens = 1000;
+const holdSteps = 24;
+const mostHolds = 120;
+const holdRounds = 30;
+const mostBuses = 3;
 /** Lowered by less, a point is where its tangent says. */
 const leastCurvedVolts = 0.1;
 

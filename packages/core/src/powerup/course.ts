@@ -87,3 +87,30 @@ export function settlingTimes(
   });
   return times;
 }
+
+/** With fewer nets than this going again, one rail hiccups and the board goes on. */
+const leastGone = 3;
+/** What stands below this never came. */
+const leastUpVolts = 0.5;
+
+/**
+ * When most of what came after the press was gone again for good, in seconds from connecting; null
+ * where it stays, or nothing came.
+ */
+export function wentAt(history: readonly Solved[], pressedAtSeconds: number): number | null {
+  const before = history.findLast((one) => one.at <= pressedAtSeconds)?.volts;
+  const after = history.filter((one) => one.at > pressedAtSeconds);
+  const end = after.at(-1)?.volts;
+  if (!before || !end) return null;
+  const peaks = before.map((_, node) =>
+    after.reduce((most, one) => Math.max(most, one.volts[node]!), 0),
+  );
+  const came = [...peaks.keys()].filter(
+    (node) => peaks[node]! > leastUpVolts && before[node]! < peaks[node]! / 2,
+  );
+  const isUp = (volts: Float64Array) => (node: number) => volts[node]! > peaks[node]! / 2;
+  const left = came.filter(isUp(end)).length;
+  if (came.length - left < Math.max(leastGone, came.length / 2)) return null;
+  const last = after.findLastIndex((one) => came.filter(isUp(one.volts)).length > came.length / 2);
+  return after[last + 1]?.at ?? null;
+}

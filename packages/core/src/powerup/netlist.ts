@@ -20,6 +20,7 @@ import {
   bodyDiode,
   diodeModel,
   fetModel,
+  inputLeakOhms,
   openDrainOhms,
   outputOhms,
   protectionDiode,
@@ -204,6 +205,8 @@ export function buildCircuit(
       switch (behaviour.do) {
         case 'regulator':
           regulators.set(behaviour, addRegulator(chip, behaviour, pin, devices, switchboard));
+          if (!cold)
+            resistor(`${chip.ref} ${behaviour.in} leak`, pin(behaviour.in), 0, 1 / inputLeakOhms);
           if (behaviour.powerGood) drive(behaviour.powerGood, null);
           break;
         case 'follower':

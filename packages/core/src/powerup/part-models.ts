@@ -42,3 +42,6 @@ export const wireOhms = { coil: 0.008, ferrite: 0.015, fuse: 0.008, jumper: 0.00
 export const outputOhms = 40;
 /** An open-drain output pulled low. */
 export const openDrainOhms = 15;
+
+/** A regulator that is off takes some microamps out of its feed: data-sheet habit, from memory. */
+export const inputLeakOhms = 1e6;

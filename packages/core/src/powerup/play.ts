@@ -2,7 +2,15 @@ import { asOnBench, type Board, type NetId, type Source } from '../board/index.t
 import { makeSolver, type Circuit, type OrderCache } from '../circuit/index.ts';
 import { usualMeter, type PoweredPhase } from '../readings/index.ts';
 import { makeBlocks, type Bench, type Block, type BlockMemory } from './blocks/index.ts';
-import { hasMoved, isSame, meanAmps, overCycle, settlingTimes, type Solved } from './course.ts';
+import {
+  hasMoved,
+  isSame,
+  meanAmps,
+  overCycle,
+  settlingTimes,
+  wentAt,
+  type Solved,
+} from './course.ts';
 import { buildCircuit } from './netlist.ts';
 import { takeSnapshot, type Snapshot } from './snapshot.ts';
 
@@ -160,25 +168,31 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
   /** False when the circuit did not settle. Nothing is solved while only time went by. */
   const solve = (): boolean => {
     if (switchboard.isMoved) {
-      const { position } = switchboard;
-      const known = solutions.get(position);
+      const known = solutions.get(switchboard.position);
       if (known) bench.volts = known;
       else {
-        const guess = isOnCourse ? healthy?.get(position) : undefined;
-        const point = guess
-          ? solver.solve(alongside(guess, bench.volts, lastHealthy))
-          : solver.solve(bench.volts);
+        const guess = isOnCourse ? healthy?.get(switchboard.position) : undefined;
+        let point = solver.solve(guess ? alongside(guess, bench.volts, lastHealthy) : bench.volts);
+        for (let look = 0; point.status === 'stalled' && look < mostLooks; look++) {
+          if (!point.onTheWay) break;
+          // A bus on its way down: whatever lets go of it by then does.
+          const { position } = switchboard;
+          bench.volts = point.onTheWay;
+          for (const block of blocks) block.look();
+          if (switchboard.position === position) break;
+          point = solver.solve(bench.volts);
+        }
         if (point.status === 'stalled') {
           const net = built.nets[point.worstNode - 1] ?? 'ground';
           trouble = `the circuit did not settle at ${net} (${point.worstDevice}) after ${bench.now.toFixed(4)} s`;
           return false;
         }
         bench.volts = point.volts;
-        solutions.set(position, point.volts);
+        solutions.set(switchboard.position, point.volts);
       }
       switchboard.isMoved = false;
       if (healthy) {
-        lastHealthy = healthy.get(position);
+        lastHealthy = healthy.get(switchboard.position);
         isOnCourse = isNear(bench.volts, lastHealthy);
       }
     }
@@ -341,6 +355,11 @@ export function playInFull(whole: Board, setup: PlaySetup, options: PlayOptions 
     found.set(stretch, snapshot());
   }
   found.set('trying', gaveUp ?? (found.get('run') as Snapshot));
+  if (swinging.size === 0 && !events.some((one) => one.kind === 'gives-up')) {
+    const atSeconds = wentAt(history, pressedAtSeconds);
+    if (atSeconds !== null)
+      events.push({ atSeconds, by: 'the board', what: 'goes off', kind: 'gives-up' });
+  }
 
   let settledAt: Map<NetId, number> | null = null;
   const base = {

@@ -174,9 +174,10 @@ describe('what only a clock tells apart', () => {
     ['PS_ON', 'trying'],
     ['SB_PG', 'standby'],
   ] as const;
+  // A source that gives way under the load goes off as well, and is another thing to find.
   const titlesOf = (offAfterSeconds?: number): string[] =>
     diagnosed(board, stuck, points, { offAfterSeconds })
-      .suspects.filter((one) => one.probability > 0.1)
+      .suspects.filter((one) => one.probability > 0.1 && one.title.startsWith('U1 '))
       .map((one) => one.title);
 
   it('is two suspects until somebody looked at one, then one thing to find', () => {
