@@ -21,6 +21,7 @@ import {
   leastWeight,
   probeKey,
   proposeProbes,
+  slipLogs,
   type BenchNow,
   type Hypothesis,
   type Proposal,
@@ -207,7 +208,12 @@ export function makeDiagnoser(
         taken.set(key, {
           times: (before?.times ?? 0) + times,
           // Ohms of something are no slip of the tip.
-          mayBeSlip: reading.mode === 'volts' || reading.value.kind === 'over',
+          slipLog:
+            reading.mode === 'volts'
+              ? slipLogs.volts
+              : reading.value.kind === 'over'
+                ? slipLogs.over
+                : null,
           byRow: weighed.get(id) ?? before?.byRow ?? null,
         });
       }

@@ -91,8 +91,25 @@ type Swinging = 0 | 1 | 2;
  */
 const calledPulsing = [0.12, 0.45, 0.65] as const;
 
-/** What was seen from outside, held against every row. */
+/**
+ * What was seen from outside, held against every row. From one reading to the next it is the same: what
+ * single rows are worth is kept.
+ */
 export function signObservations(table: Table, signs: Signs, here: BenchOf): Observation[] {
+  const { signed, singles } = table;
+  const key = JSON.stringify([signs, here.source]);
+  const list = weighSigns(table, signs, here, signed.signs === key ? signed.byRow : []);
+  if (signed.signs !== key)
+    Object.assign(signed, { signs: key, byRow: list.map(({ byRow }) => byRow.slice(0, singles)) });
+  return list;
+}
+
+function weighSigns(
+  table: Table,
+  signs: Signs,
+  here: BenchOf,
+  known: readonly Float64Array[],
+): Observation[] {
   const { board, dictionary, singles, neighbours } = table;
   const { rows, phaseCount } = { rows: dictionary.rows, phaseCount: 4 };
   const phaseOrder: readonly PoweredPhase[] = ['standby', 'pressed', 'trying', 'run'];
@@ -100,7 +117,9 @@ export function signObservations(table: Table, signs: Signs, here: BenchOf): Obs
   const isPlayed = (row: number): boolean => !Number.isNaN(dictionary.amps[row * phaseCount]!);
   const add = (text: string, byNone: number, of: (row: number) => number): void => {
     const byRow = new Float64Array(rows);
-    for (let row = 0; row < rows; row++) {
+    const before = known[list.length];
+    if (before) byRow.set(before);
+    for (let row = before?.length ?? 0; row < rows; row++) {
       const one = isPlayed(row) ? of(row) : NaN;
       // What was not played says nothing.
       byRow[row] = Number.isNaN(one) ? byNone : one;

@@ -152,6 +152,25 @@ describe('what is proposed', () => {
     expect(after(steady(1.2))).toBeUndefined();
   });
 
+  it('OL on a line held low is read again, also where no sheet says what stands there', () => {
+    const mini = plainBoard(wren);
+    const its = usualSetup(mini);
+    const stages = studyHealthyBoard(mini, its).stages;
+    const standing = makeDiagnoser(mini, stages, sharedDictionary(mini, its), its);
+    const on = { attached: attachedIn(mini, its), against: null };
+    const low: ReadingValue = { kind: 'number', value: 0.002, trend: 'steady' };
+    const over: ReadingValue = { kind: 'over', limit: 40e6 };
+    const readings = [
+      { id: '1', reading: plainReading('PG18', 'volts', 'trying', low, on) },
+      { id: '2', reading: plainReading('PG18', 'ohms', 'cold', over, on) },
+    ];
+    const goal = 'boots' as GoalId;
+    const list = standing.diagnose({ ...noEvidence, readings, goal }, { phase: 'cold', side: '' });
+    const again = find(list.next, { net: 'PG18' as never, reference: null, mode: 'ohms' });
+    expect(again).toMatchObject({ isRepeat: true });
+    expect(again!.gainBits).toBeGreaterThan(0.1);
+  });
+
   it('parts the suspects into ranges that do not meet, with all of their weight', () => {
     for (const one of propose('standby').slice(0, 12)) {
       const total = one.outcomes.reduce((sum, outcome) => sum + outcome.probability, 0);

@@ -68,16 +68,19 @@ export const mostTimes = 2;
 /** A reading that was taken: how often, and its log-likelihood by row; null where nothing speaks of it. */
 export interface Taken {
   times: number;
-  /** A tip that did not touch would have read the same. */
-  mayBeSlip: boolean;
+  /**
+   * A tip that did not touch would have read the same: a row this much worse than the best, in natural
+   * logarithms, has it for that. Null where it would not have.
+   */
+  slipLog: number | null;
   byRow: Float64Array | null;
 }
 
-/** A row worse than the best by this much, in natural logarithms, has what was read for a slip. */
-const slipLog = 3;
+/** Volts convict by far, or they are no slip; OL says little where nobody knows what stands there. */
+export const slipLogs = { volts: 3, over: 1 } as const;
 
 /** 0 for rows that explain what was read, 1 for those to which it was a slip. */
-function explainedBy(byRow: Float64Array, rows: readonly number[]): Int32Array {
+function explainedBy(byRow: Float64Array, rows: readonly number[], slipLog: number): Int32Array {
   let best = -Infinity;
   for (const row of rows) best = Math.max(best, byRow[row] ?? -Infinity);
   return Int32Array.from(rows, (row) => ((byRow[row] ?? best) < best - slipLog ? 1 : 0));
@@ -123,7 +126,7 @@ export function proposeProbes(
   ): void => {
     const id = dictionary.nets[net]!;
     const before = taken.get(probeKey(id, mode, phase, other?.net));
-    if (before && (!before.mayBeSlip || before.times >= mostTimes)) return;
+    if (before && (before.slipLog === null || before.times >= mostTimes)) return;
     if (mode === 'volts' && kinds.get(id) === 'switch') return;
     const at = valuesOf(table, {
       at: { net: id, ref: null, pin: null },
@@ -141,7 +144,8 @@ export function proposeProbes(
       expectedGain(rowWeights, rowClasses, classes, outcome, count, wrongReading);
     let gainBits = gainOf(cut.outcome, cut.count);
     // Read again, a point tells whether it was a slip, and nothing else.
-    if (before?.byRow) gainBits = Math.min(gainBits, gainOf(explainedBy(before.byRow, rows), 2));
+    if (before?.byRow && before.slipLog !== null)
+      gainBits = Math.min(gainBits, gainOf(explainedBy(before.byRow, rows, before.slipLog), 2));
     if (gainBits < 0.01) return;
     const place = probePlace(board, id, gone);
     const seconds =

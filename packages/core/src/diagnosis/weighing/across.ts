@@ -42,6 +42,8 @@ export interface Probed {
 export interface Predictor {
   point: Point;
   of(row: number): Prediction;
+  /** Its value alone: much sooner told where neighbouring sizes would have to be solved. */
+  valueOf(row: number): number;
 }
 
 /** Leads and contacts of a hand-held meter add this to what is next to nothing. */
@@ -103,6 +105,7 @@ function voltsPredictor(table: Table, { at, against, phase }: Probed): Predictor
   const place = placeOf.get(at.net) ?? 0;
   return {
     of,
+    valueOf: (row) => of(row).value,
     point: {
       where: against ? 'across' : table.where[place]!,
       healthy: of(0).value,
@@ -130,16 +133,21 @@ function coldPredictor(table: Table, probed: Probed): Predictor | null {
   const key =
     [at, other ?? ground].map((one) => `${one.net} ${one.ref} ${one.pin}`).join() + mode + polarity;
   let known = table.crossed.get(key);
-  if (!known) table.crossed.set(key, (known = new Map()));
+  if (!known) table.crossed.set(key, (known = { singles: new Map(), sets: new WeakMap() }));
+  const { singles: bySingle, sets: bySet } = known;
   const solve = (row: number): number => {
     const value = row === 0 ? pair().healthy : pair().under(faultsAt(table, row));
     return mode === 'ohms' && value < 2 ? value + leadOhms : value;
   };
   const solved = (row: number): number => {
-    // Sets of several faults are written anew now and then; single ones never change.
-    if (row >= singles) return solve(row);
-    let value = known.get(row);
-    if (value === undefined) known.set(row, (value = solve(row)));
+    // The rows of sets of several faults are written anew now and then.
+    const set = row >= singles ? table.played[row - singles]! : null;
+    let value = set ? bySet.get(set) : bySingle.get(row);
+    if (value === undefined) {
+      value = solve(row);
+      if (set) bySet.set(set, value);
+      else bySingle.set(row, value);
+    }
     return value;
   };
   const list = mode === 'ohms' ? dictionary.ohms : dictionary.diode;
@@ -160,6 +168,8 @@ function coldPredictor(table: Table, probed: Probed): Predictor | null {
   const healthy = valueOf(0);
   return {
     of,
+    valueOf: (row) =>
+      kept && !isCut(row) ? predicted(table, row, mode, 'cold', here).value : solved(row),
     point: {
       where: other ? 'across' : table.where[here ?? 0]!,
       healthy,
@@ -229,7 +239,7 @@ export function valuesOf(table: Table, probed: Probed): ReturnType<typeof values
   }
   const predictor = predictorFor(table, probed);
   return {
-    value: (row) => predictor?.of(row).value ?? NaN,
-    swings: (row) => predictor !== null && predictor.of(row).swing !== null,
+    value: (row) => predictor?.valueOf(row) ?? NaN,
+    swings: (row) => mode === 'volts' && predictor !== null && predictor.of(row).swing !== null,
   };
 }

@@ -85,6 +85,14 @@ export const spanDecades = 9;
 const mostTimes = 2;
 /** A slip does not repeat itself. */
 export const slipOf = ({ times = 1 }: Point): number => wrongReading ** Math.min(times, mostTimes);
+/**
+ * How often a tip does not touch through coating, flux or oxide, unpowered: a guess. A line is touched
+ * at a via or a fine pin, a rail and a part at solder.
+ */
+const missedTip = { atLine: 0.1, else: 0.02 } as const;
 /** OL where something conducts, `fits` being how well it fits all the same: else the tip did not touch. */
-export const untouched = (point: Point, fits: number): number =>
-  Math.log(slipOf(point) + (1 - slipOf(point)) * fits);
+export const untouched = ({ where, times = 1 }: Point, fits: number): number => {
+  const once = where === 'signal' ? missedTip.atLine : missedTip.else;
+  const missed = once ** Math.min(times, mostTimes);
+  return Math.log(missed + (1 - missed) * fits);
+};

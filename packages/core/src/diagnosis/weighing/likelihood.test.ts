@@ -179,14 +179,24 @@ describe('ohms and diode-mode', () => {
   });
 
   it('OL where something conducts is a tip that did not touch, once: it does not repeat itself', () => {
-    // 2 in 100, and 2 in 100 of those the second time; a third time tells no more.
-    const missed = (mode: 'ohms' | 'diode', times?: number): number =>
-      logLikelihood(mode, over, plain(mode === 'ohms' ? 400 : 0.45), point(times ? { times } : {}));
-    for (const mode of ['ohms', 'diode'] as const) {
-      expect(missed(mode)).toBeCloseTo(Math.log(0.02), 3);
-      expect(missed(mode) - missed(mode, 2)).toBeCloseTo(Math.log(50), 3);
-      expect(missed(mode, 3)).toBe(missed(mode, 2));
-    }
+    // 2 in 100 on a rail, 1 in 10 on a line, and as many of those the second time; a third tells no more.
+    const missed = (mode: 'ohms' | 'diode', where: Where, times: number): number =>
+      logLikelihood(
+        mode,
+        over,
+        plain(mode === 'ohms' ? 400 : 0.45),
+        point({ where, times, healthy: mode === 'ohms' ? 400 : 0.45 }),
+      );
+    for (const mode of ['ohms', 'diode'] as const)
+      for (const [where, part] of [
+        ['rail', 0.02],
+        ['across', 0.02],
+        ['signal', 0.1],
+      ] as const) {
+        expect(missed(mode, where, 1)).toBeCloseTo(Math.log(part), 3);
+        expect(missed(mode, where, 2)).toBeCloseTo(2 * Math.log(part), 2);
+        expect(missed(mode, where, 3)).toBe(missed(mode, where, 2));
+      }
     // What is open reads OL however often.
     expect(ohms(over, plain(Infinity), { times: 2 })).toBe(ohms(over, plain(Infinity)));
   });

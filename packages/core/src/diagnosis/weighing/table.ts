@@ -54,12 +54,14 @@ export interface Table {
   swinging: Map<PoweredPhase, Uint8Array>;
   /** Single rows in which several nets come and go again, see sign-observations.ts; null until asked. */
   restarting: { rows: Uint8Array | null };
+  /** Log-likelihoods of the single rows under the signs asked about last, in their order, and which those were. */
+  signed: { signs: string; byRow: readonly Float64Array[] };
   /** By row of an open fuse: rows of the shorts behind it, see blown.ts. */
   blown: Map<number, ReadonlySet<number>>;
   /** Cold readings between any two points, made when first asked about. */
   reader: () => ColdReader;
-  /** Cold readings of single rows between two points, as far as they were asked about. */
-  crossed: Map<string, Map<number, number>>;
+  /** Cold readings between two points by single row, and by set of faults, as far as they were asked about. */
+  crossed: Map<string, { singles: Map<number, number>; sets: WeakMap<readonly Fault[], number> }>;
   /** Pins that a cut trace leaves on their own, as `ref pin`, and the rows in which it does. */
   islands: ReadonlyMap<string, readonly number[]>;
   /** The fault of each single row but the healthy one: one of those it stands for. */
@@ -128,6 +130,7 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     alike: new Map(),
     swinging: new Map(),
     restarting: { rows: null },
+    signed: { signs: '', byRow: [] },
     blown: new Map(),
     reader: () => (reader ??= makeColdReader(board, usualMeter, dictionary.off)),
     crossed: new Map(),
