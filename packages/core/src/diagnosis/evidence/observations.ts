@@ -230,14 +230,23 @@ function readingObservation(
       if (between) fillBetween(between, row, byRow[row]!, mode, value, prediction, point);
     }
   };
+  const { singles, played } = table;
   let known = table.observed.get(reading);
   if (known?.times === times) byRow.set(known.byRow);
   else {
-    const between = new Float32Array(table.singles * severitySteps);
-    fill(0, table.singles, between);
-    table.observed.set(reading, (known = { times, byRow: byRow.slice(0, table.singles), between }));
+    const between = new Float32Array(singles * severitySteps);
+    fill(0, singles, between);
+    known = { times, byRow: byRow.slice(0, singles), between, sets: new WeakMap() };
+    table.observed.set(reading, known);
   }
-  fill(table.singles, dictionary.rows);
+  for (let row = singles; row < dictionary.rows; row++) {
+    const set = played[row - singles]!;
+    const before = known.sets.get(set);
+    if (before === undefined) {
+      fill(row, row + 1);
+      known.sets.set(set, byRow[row]!);
+    } else byRow[row] = before;
+  }
   const nets = [reading.at.net, reference?.net].flatMap((net) => placeOf.get(net as NetId) ?? []);
   return {
     id,

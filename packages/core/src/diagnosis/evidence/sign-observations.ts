@@ -4,7 +4,7 @@ import type { PoweredPhase } from '../../readings/index.ts';
 import type { Observation, Signs } from './evidence.ts';
 import { amps } from '../weighing/likelihood.ts';
 import type { BenchOf } from './other-bench.ts';
-import { swingAt, type Table } from '../weighing/table.ts';
+import { swingAt, type Signed, type Table } from '../weighing/table.ts';
 
 // What was seen from outside. What was seen is seldom not so; what was not seen may have been missed.
 const chances = {
@@ -93,36 +93,46 @@ const calledPulsing = [0.12, 0.45, 0.65] as const;
 
 /**
  * What was seen from outside, held against every row. From one reading to the next it is the same: what
- * single rows are worth is kept.
+ * rows are worth is kept.
  */
 export function signObservations(table: Table, signs: Signs, here: BenchOf): Observation[] {
   const { signed, singles } = table;
   const key = JSON.stringify([signs, here.source]);
-  const list = weighSigns(table, signs, here, signed.signs === key ? signed.byRow : []);
-  if (signed.signs !== key)
-    Object.assign(signed, { signs: key, byRow: list.map(({ byRow }) => byRow.slice(0, singles)) });
+  if (signed.signs === key) return weighSigns(table, signs, here);
+  Object.assign(signed, { signs: key, byRow: [], sets: new WeakMap() } satisfies Signed);
+  const list = weighSigns(table, signs, here);
+  signed.byRow = list.map(({ byRow }) => byRow.slice(0, singles));
   return list;
 }
 
-function weighSigns(
-  table: Table,
-  signs: Signs,
-  here: BenchOf,
-  known: readonly Float64Array[],
-): Observation[] {
-  const { board, dictionary, singles, neighbours } = table;
+function weighSigns(table: Table, signs: Signs, here: BenchOf): Observation[] {
+  const { board, dictionary, singles, neighbours, played, signed } = table;
   const { rows, phaseCount } = { rows: dictionary.rows, phaseCount: 4 };
   const phaseOrder: readonly PoweredPhase[] = ['standby', 'pressed', 'trying', 'run'];
   const list: Observation[] = [];
   const isPlayed = (row: number): boolean => !Number.isNaN(dictionary.amps[row * phaseCount]!);
+  /** What the set of a row is worth under each sign, as far as it was worked out. */
+  const setsOf = (row: number): number[] => {
+    const faults = played[row - singles]!;
+    let known = signed.sets.get(faults);
+    if (!known) signed.sets.set(faults, (known = []));
+    return known;
+  };
   const add = (text: string, byNone: number, of: (row: number) => number): void => {
     const byRow = new Float64Array(rows);
-    const before = known[list.length];
+    const before = signed.byRow[list.length];
     if (before) byRow.set(before);
-    for (let row = before?.length ?? 0; row < rows; row++) {
+    for (let row = before ? singles : 0; row < rows; row++) {
+      const set = row < singles ? null : setsOf(row);
+      const known = set?.[list.length];
+      if (known !== undefined) {
+        byRow[row] = known;
+        continue;
+      }
       const one = isPlayed(row) ? of(row) : NaN;
       // What was not played says nothing.
       byRow[row] = Number.isNaN(one) ? byNone : one;
+      if (set) set[list.length] = byRow[row]!;
     }
     list.push({ id: null, text, byRow, byNone });
   };

@@ -21,6 +21,12 @@ import type { Known } from './known-factor.ts';
 import { baseWeight } from './priors.ts';
 import { makersOf, otherwise, type Maker } from './undecided.ts';
 
+export interface Signed {
+  signs: string;
+  byRow: readonly Float64Array[];
+  sets: WeakMap<readonly Fault[], number[]>;
+}
+
 export interface Table {
   board: Board;
   dictionary: Dictionary;
@@ -44,8 +50,16 @@ export interface Table {
   isDriven: readonly boolean[];
   /** Switch nodes pulse: a meter's volts say nothing there. */
   isSwitch: readonly boolean[];
-  /** Log-likelihoods of the single rows worked out before: a reading never changes. */
-  observed: WeakMap<Reading, { times: number; byRow: Float64Array; between: Float32Array }>;
+  /** Log-likelihoods worked out before, of the single rows and of sets: a reading never changes. */
+  observed: WeakMap<
+    Reading,
+    {
+      times: number;
+      byRow: Float64Array;
+      between: Float32Array;
+      sets: WeakMap<readonly Fault[], number>;
+    }
+  >;
   /** By goal and single row that was played: whether it is reached, as far as it was asked. */
   reaches: Map<GoalId, Uint8Array>;
   /** Pairs of single rows that were compared: whether they read the same everywhere. */
@@ -54,8 +68,11 @@ export interface Table {
   swinging: Map<PoweredPhase, Uint8Array>;
   /** Single rows in which several nets come and go again, see sign-observations.ts; null until asked. */
   restarting: { rows: Uint8Array | null };
-  /** Log-likelihoods of the single rows under the signs asked about last, in their order, and which those were. */
-  signed: { signs: string; byRow: readonly Float64Array[] };
+  /**
+   * Log-likelihoods under the signs asked about last, in their order, of the single rows and of sets, and
+   * which those signs were.
+   */
+  signed: Signed;
   /** By row of an open fuse: rows of the shorts behind it, see blown.ts. */
   blown: Map<number, ReadonlySet<number>>;
   /** Cold readings between any two points, made when first asked about. */
@@ -130,7 +147,7 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     alike: new Map(),
     swinging: new Map(),
     restarting: { rows: null },
-    signed: { signs: '', byRow: [] },
+    signed: { signs: '', byRow: [], sets: new WeakMap() },
     blown: new Map(),
     reader: () => (reader ??= makeColdReader(board, usualMeter, dictionary.off)),
     crossed: new Map(),
