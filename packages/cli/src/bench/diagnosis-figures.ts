@@ -155,8 +155,12 @@ export function worstRuns({ title, runs }: LoopFigures, count: number): string[]
   return [...runs]
     .sort((a, b) => Number(a.right) - Number(b.right) || b.probes - a.probes)
     .slice(0, count)
-    .map(
-      (run) =>
-        `- ${title}: ${run.name} after ${run.probes} probes: ${run.right ? 'right' : 'wrong'}, ${run.end}, "${run.answer}" at ${(run.sure * 100).toFixed(0)} %; last read ${run.trail.slice(-2).join(', then ') || 'nothing'}`,
-    );
+    .map((run) => runLine(title, run));
 }
+
+/** Those that ended sure of what is not there. */
+export const confidentlyWrong = ({ title, runs }: Pick<LoopFigures, 'title' | 'runs'>): string[] =>
+  runs.filter((run) => run.end === 'sure' && !run.right).map((run) => runLine(title, run));
+
+const runLine = (title: string, run: Run): string =>
+  `- ${title}: ${run.name} after ${run.probes} probes: ${run.right ? 'right' : 'wrong'}, ${run.end}, "${run.answer}" at ${(run.sure * 100).toFixed(0)} %; last read ${run.trail.slice(-2).join(', then ') || 'nothing'}`;

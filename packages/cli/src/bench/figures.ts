@@ -4,7 +4,13 @@ import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { loadSheet, type Board, type NetId, type PartRef } from '@jiko/core/board';
 import { makeSolver, type OrderCache } from '@jiko/core/circuit';
-import { closedLoop, loopRows, summaryRows, worstRuns } from './diagnosis-figures.ts';
+import {
+  closedLoop,
+  confidentlyWrong,
+  loopRows,
+  summaryRows,
+  worstRuns,
+} from './diagnosis-figures.ts';
 import { makeBench, type Bench } from './hidden-faults.ts';
 import { roughLoop, roughRow } from './rough-figures.ts';
 import { unlistedRows, unlistedRuns } from './unlisted-figures.ts';
@@ -239,7 +245,7 @@ const text = [
   '',
   `Made by \`npm run bench\` on ${cpus().length} cores, Node.js ${process.versions.node}. Times differ from machine to machine; ratios were taken within one run.`,
   '',
-  'Sheets used while working: Cairn 14, Fell 13, Beck mini, Heron 15, Otter 14, Wren 5, Old Fold, and boards 201 to 250 of those drawn by chance (`npm run strangers`). Sheets that were only measured, at the end: Lark 11, Ridge Station, Tarn Duo, Scree LP. Boards 901 to 940 drawn by chance are taken as sheets in full, and nobody looked at them before. Hidden faults are drawn evenly from the list, so that what is rare is met as often as what is common; or, where it says so, as they happen: by the guesses the diagnosis itself starts from, each way of failing and each part more or less often than guessed, by twice as much in a third of them. Known beforehand are the draw at the source and whether it goes off by itself. A run takes every reading that Trace asks for, until none tells a tenth of a bit any more; what then stands above 95 % is what it was sure of. Trace then still asks, in order, for what the missing stage needs, before anybody is sent to a part: for runs that ended sure of something else, what comes of that stands in brackets. (Until 27 November 2026 a run ended as soon as 95 % was passed: figures of before are not comparable one to one. Since then that a board stays on is known as well as that it goes off. Since the evening of that day a hidden board that reaches its goal with the fault in it, because the values it was drawn with do without what the fault takes, is drawn again: there is nothing to find. Such boards counted as wrong before, most of all weak shorts on driven lines.)',
+  'Sheets used while working: Cairn 14, Fell 13, Beck mini, Heron 15, Otter 14, Wren 5, Old Fold, and boards 201 to 260 and 301 to 342 of those drawn by chance (`npm run strangers`). Sheets that were only measured, at the end: Lark 11, Ridge Station, Tarn Duo, Scree LP. Boards 941 to 980 drawn by chance are taken as sheets in full, and nobody looked at them before. Hidden faults are drawn evenly from the list, so that what is rare is met as often as what is common; or, where it says so, as they happen: by the guesses the diagnosis itself starts from, each way of failing and each part more or less often than guessed, by twice as much in a third of them. Known beforehand are the draw at the source and whether it goes off by itself. A run takes every reading that Trace asks for, until none tells a tenth of a bit any more; what then stands above 95 % is what it was sure of. Trace then still asks, in order, for what the missing stage needs, before anybody is sent to a part: for runs that ended sure of something else, what comes of that stands in brackets. (Until 27 November 2026 a run ended as soon as 95 % was passed: figures of before are not comparable one to one. Since then that a board stays on is known as well as that it goes off. Since the evening of that day a hidden board that reaches its goal with the fault in it, because the values it was drawn with do without what the fault takes, is drawn again: there is nothing to find. Such boards counted as wrong before, most of all weak shorts on driven lines.)',
   '',
   '| figure | aim | measured |',
   '| --- | --- | --- |',
@@ -255,6 +261,11 @@ const text = [
   'The same, drawn as they happen:',
   '',
   ...worstOften,
+  '',
+  'Readings 4 % off and bad contacts, on sheets that were only measured and on boards nobody looked at, which ended sure and wrong:',
+  '',
+  ...rough.flatMap(confidentlyWrong),
+  ...unseen.worstRough,
   '',
   'Boards that fail in a way no list has, on sheets that were only measured, which ended sure and wrong:',
   '',
