@@ -4,6 +4,7 @@ import { guessedWeight, makeDiagnoser, type Diagnoser } from '@jiko/core/diagnos
 import type { Fault } from '@jiko/core/faults';
 import { hideFaults, type HiddenBoard, type HidingSettings } from '@jiko/core/practice';
 import {
+  leastPart,
   outcomeOf,
   studyHealthyBoard,
   usualSetup,
@@ -116,9 +117,6 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
   };
   return bench;
 }
-
-/** A rail below this part of its volts is missing, as `reachesGoal` has it. */
-const leastPart = 0.7;
 
 function drawAsTheyHappen(
   board: Board,

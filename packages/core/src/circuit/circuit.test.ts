@@ -22,6 +22,20 @@ const supply = (node: number, volts: number, limit = 10, ohms = 0.01): Device =>
   minAmps: 0,
   on: true,
 });
+const switching = (from: number, out: number, volts: number): Device => ({
+  kind: 'regulator',
+  name: `${volts} V`,
+  in: from,
+  out,
+  sense: out,
+  volts,
+  ohms: 0.005,
+  limitAmps: 8,
+  pass: 'switching',
+  efficiency: 0.9,
+  dropoutVolts: 0.1,
+  on: true,
+});
 const solve = (nodes: number, devices: Device[]): Float64Array => {
   const point = makeSolver({ nodes, devices }).solve();
   if (point.status !== 'settled') throw new Error(JSON.stringify(point));
@@ -201,20 +215,7 @@ describe('operating point', () => {
   it('a switching regulator takes its output power over its efficiency', () => {
     const devices: Device[] = [
       supply(1, 20, 5, 0.01),
-      {
-        kind: 'regulator',
-        name: 'U',
-        in: 1,
-        out: 2,
-        sense: 2,
-        volts: 5,
-        ohms: 0.005,
-        limitAmps: 8,
-        pass: 'switching',
-        efficiency: 0.9,
-        dropoutVolts: 0,
-        on: true,
-      },
+      switching(1, 2, 5),
       { kind: 'load', name: 'load', node: 2, amps: 2, letGoVolts: 2 },
     ];
     const solver = makeSolver({ nodes: 3, devices });
@@ -287,20 +288,6 @@ describe('operating point', () => {
   });
 
   it('finds where a source ends that is too weak for the power asked of it, also where Newton does not', () => {
-    const switching = (from: number, out: number, volts: number): Device => ({
-      kind: 'regulator',
-      name: `${volts} V`,
-      in: from,
-      out,
-      sense: out,
-      volts,
-      ohms: 0.005,
-      limitAmps: 8,
-      pass: 'switching',
-      efficiency: 0.9,
-      dropoutVolts: 0.1,
-      on: true,
-    });
     const board = (sourceOhms: number): Device[] => [
       supply(1, 19, 10, sourceOhms),
       resistor(1, 4, 0.01),

@@ -1,11 +1,11 @@
 export {
   makeSolver,
   checkSolverSettings,
-  type OperatingPoint,
   type OrderCache,
   type Solver,
   type SolverSettings,
 } from './operating-point.ts';
+export type { OperatingPoint } from './point.ts';
 export type {
   Circuit,
   Device,

@@ -42,7 +42,14 @@ export {
   type ColdReading,
 } from './cold-meter.ts';
 export { compareCold, comparePlays } from './compare-plays.ts';
-export { answersButton, firstMissingIn, outcomeOf, reachesGoal, type Outcome } from './outcome.ts';
+export {
+  answersButton,
+  firstMissingIn,
+  leastPart,
+  outcomeOf,
+  reachesGoal,
+  type Outcome,
+} from './outcome.ts';
 export { checkHealthyPlay } from './check.ts';
 export { dictionaryBytes, dictionaryFrom } from './dictionary-bytes.ts';
 export { feedsBackwards, playFed, type RailFeed } from './feed-backwards.ts';

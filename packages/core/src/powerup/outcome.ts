@@ -121,7 +121,7 @@ export function answersButton(dictionary: Dictionary, row: number): boolean {
 }
 
 /** Below this part of its volts a rail on the way to a goal counts as missing. */
-const leastPart = 0.7;
+export const leastPart = 0.7;
 
 const placesOf = new WeakMap<readonly NetId[], Map<NetId, number>>();
 function placesIn(nets: readonly NetId[]): Map<NetId, number> {
