@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { checkHealthyPlay } from '@jiko/core/powerup';
+import type { PartRef, SourceId } from '@jiko/core/board';
+import type { Fault } from '@jiko/core/faults';
+import { checkHealthyPlay, playFaulty, usualSetup } from '@jiko/core/powerup';
 import { strangerBoard } from './stranger-boards.ts';
 import { boardOf, namingRuns, strangerRun } from './stranger-figures.ts';
 
@@ -14,6 +16,22 @@ describe('boards drawn by chance', () => {
       expect([seed, checkHealthyPlay(boardOf(text), text)]).toEqual([seed, []]);
     }
   });
+
+  it.each<[string, number, Fault]>([
+    ['a fuse gone to 20 ohms', 250, { kind: 'high', part: 'F102' as PartRef, ohms: 20 }],
+    ['a very weak adapter', 208, { kind: 'source', source: 'adapter' as SourceId, how: 'weaker' }],
+  ])(
+    'with %s start, lose their bus and go off, though nothing holds it on its way down',
+    (_name, seed, fault) => {
+      const board = boardOf(strangerBoard(seed).text);
+      const play = playFaulty(board, usualSetup(board), [fault]);
+      expect(play.status).toBe('settled');
+      expect(play.events.filter((one) => one.what === 'has lost its supply')).not.toEqual([]);
+      const off = play.events.filter((one) => one.kind === 'gives-up');
+      expect(off.map((one) => one.what)).toEqual(['goes off']);
+      expect(off[0]!.atSeconds).toBeLessThan(play.pressedAtSeconds + 2);
+    },
+  );
 
   it('a first sheet made by choices finds the stage and the need on most of them', () => {
     const runs = seeds.flatMap((seed) =>
