@@ -4,8 +4,18 @@ import { draw, seeded } from '../../base/index.ts';
 import type { GoalId, NetId } from '../../board/index.ts';
 import { withFaults } from '../../faults/index.ts';
 import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
-import { attachedIn, playBoard, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
-import { makeDiagnoser, noEvidence, type Evidence } from '../index.ts';
+import {
+  attachedIn,
+  makeRowPlayer,
+  playBoard,
+  studyHealthyBoard,
+  usualSetup,
+  withRoom,
+} from '../../powerup/index.ts';
+import { observations } from '../evidence/observations.ts';
+import { benchOfSetup } from '../evidence/other-bench.ts';
+import { makeDiagnoser, noEvidence, noSigns, type Evidence, type Signs } from '../index.ts';
+import { makeTable, withSets, type Table } from './table.ts';
 
 // What is grown for one question is kept for the next, until there is too much of it: then it is
 // thrown away and begun anew. Neither may change an answer by more than a hair.
@@ -58,5 +68,39 @@ describe('a diagnoser that was asked much before', () => {
       most = Math.max(most, Math.abs(before.none - fresh.none));
     }
     expect(most).toBeLessThan(0.2);
+  });
+
+  it('keeps nothing of other signs, nor of readings since, for rows nor for sets', () => {
+    // Two faults at once stand in a row of their own.
+    const pair = dictionary.faults.slice(40, 42);
+    const roomy = withRoom(dictionary, 1);
+    makeRowPlayer(board, setup).write(roomy, dictionary.rows, pair);
+    const rows = { ...roomy, rows: dictionary.rows + 1 };
+    const tableOf = () => withSets(makeTable(board, dictionary), rows, [[41, 42]], [pair]);
+    const benches = { here: benchOfSetup(board, setup), others: [] };
+    const seen = (off: number | null, amps: number, lights: readonly string[]): Signs => ({
+      ...noSigns,
+      offAfterSeconds: off,
+      draw: [{ phase: 'trying', amps, shape: 'steady' }],
+      lights,
+    });
+    const [first, other] = questions(2) as [Evidence, Evidence];
+    const asked = [
+      { ...first, signs: seen(null, 0.02, []) },
+      { ...first, signs: seen(1, 0.9, dictionary.lights) },
+      { ...other, signs: seen(null, 0.02, []) },
+      { ...other, signs: seen(20, 0.3, dictionary.lights) },
+      { ...first, readings: [...first.readings, { ...first.readings[0]!, id: 'again' }] },
+    ];
+    const old = tableOf();
+    const told = (table: Table, evidence: Evidence) =>
+      observations(table, evidence, benches).used.map(({ text, byRow }) => [text, [...byRow]]);
+    for (let round = 0; round < 2; round++)
+      for (const evidence of asked) {
+        const one = told(old, evidence);
+        expect(one).toEqual(told(tableOf(), evidence));
+        expect(one).toEqual(told(old, evidence));
+        expect(one.length).toBeGreaterThan(3);
+      }
   });
 });
