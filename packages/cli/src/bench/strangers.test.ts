@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PartRef, SourceId } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
-import { checkHealthyPlay, playFaulty, usualSetup } from '@jiko/core/powerup';
+import { checkHealthyPlay, playFault, playFaulty, rehearse, usualSetup } from '@jiko/core/powerup';
 import { strangerBoard } from './stranger-boards.ts';
 import { boardOf, namingRuns, strangerRun } from './stranger-figures.ts';
 
@@ -24,7 +24,7 @@ describe('boards drawn by chance', () => {
     'with %s start, lose their bus and go off, though nothing holds it on its way down',
     (_name, seed, fault) => {
       const board = boardOf(strangerBoard(seed).text);
-      const play = playFaulty(board, usualSetup(board), [fault]);
+      const play = playFault(rehearse(board, usualSetup(board)), [fault]);
       expect(play.status).toBe('settled');
       expect(play.events.filter((one) => one.what === 'has lost its supply')).not.toEqual([]);
       const off = play.events.filter((one) => one.kind === 'gives-up');
@@ -32,6 +32,20 @@ describe('boards drawn by chance', () => {
       expect(off[0]!.atSeconds).toBeLessThan(play.pressedAtSeconds + 2);
     },
   );
+
+  it('go on where the source just holds, however the play was begun', () => {
+    const board = boardOf(strangerBoard(980).text);
+    const setup = usualSetup(board);
+    const trips: Fault = { kind: 'source', source: 'adapter' as SourceId, how: 'limited' };
+    const plays = [playFault(rehearse(board, setup), [trips]), playFaulty(board, setup, [trips])];
+    for (const play of plays) {
+      expect(play.status).toBe('settled');
+      expect(play.events.filter((one) => one.kind === 'gives-up')).toEqual([]);
+      // Its limit: 6 % of 5 A.
+      expect(play.phases.get('run')?.sourceAmps).toBeCloseTo(0.3, 2);
+      expect(play.phases.get('pressed')?.sourceAmps).toBeCloseTo(0.3, 2);
+    }
+  });
 
   it('a first sheet made by choices finds the stage and the need on most of them', () => {
     const runs = seeds.flatMap((seed) =>

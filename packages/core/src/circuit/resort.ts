@@ -85,12 +85,19 @@ export function makeResort({
         from = point.volts;
         return holdSiemens * (at - point.volts[node]!);
       };
+      /** Nothing is needed to hold it, as far as anything is exact. */
+      const settledThere = (): OperatingPoint => {
+        const free = attempt(from, full);
+        return free.status === 'settled' ? free : { status: 'settled', volts: from, iterations };
+      };
       resetKnees();
       let here = start[node]!;
       let pull = toHold(here);
       if (pull === null) return null;
+      if (isBalanced(from, full)) return settledThere();
       const most = Math.max(1, here) / holdSteps;
-      let step = pull > 0 ? -most : most;
+      // Small steps first: where it began is seldom far from where it ends.
+      let step = ((pull > 0 ? -1 : 1) * most) / firstPart;
       for (let count = 0; count < mostHolds && Math.abs(step) > most / 2000; count++) {
         const next = here + step;
         const settled = from;
@@ -101,6 +108,7 @@ export function makeResort({
           step /= 4;
           continue;
         }
+        if (isBalanced(from, full)) return settledThere();
         if (pull > 0 === there > 0) {
           here = next;
           pull = there;
@@ -112,18 +120,14 @@ export function makeResort({
         for (let round = 0; round < holdRounds; round++) {
           const between = b - (atB * (b - a)) / (atB - atA);
           const amps = toHold(between);
-          if (amps === null) return null;
-          if (isBalanced(from, full)) {
-            const free = attempt(from, full);
-            return free.status === 'settled'
-              ? free
-              : { status: 'settled', volts: from, iterations };
-          }
+          if (amps === null) break;
+          if (isBalanced(from, full)) return settledThere();
           if (amps > 0 === atB > 0) atA /= 2;
           else [a, atA] = [b, atB];
           [b, atB] = [between, amps];
         }
-        return null;
+        from = settled;
+        break;
       }
       onTheWay ??= from;
       return null;
@@ -175,6 +179,7 @@ const mostTimeSteps = 150;
 /** A bus is held by a milliohm, let go in so many steps, and then found in so many rounds. */
 const holdSiemens = 1000;
 const holdSteps = 24;
+const firstPart = 256;
 const mostHolds = 120;
 const holdRounds = 30;
 const mostBuses = 3;
