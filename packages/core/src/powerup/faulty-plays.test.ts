@@ -304,6 +304,13 @@ describe('plays with a fault, as a technician would meet them', () => {
     expect(seconds).toBeGreaterThan(0.2);
     expect(seconds).toBeLessThan(2);
   });
+  it('input coil gone to kilohms: the board comes and goes on and on, which is not going off', () => {
+    const whole = load(otter);
+    const high = withFaults(whole, [{ kind: 'high', part: 'L1' as PartRef, ohms: 3000 }]);
+    const play = playBoard(high, usualSetup(whole));
+    expect(play.phases.get('run')?.swinging.size).toBeGreaterThan(2);
+    expect(play.events.filter((one) => one.kind === 'gives-up')).toEqual([]);
+  });
   it('first input FET open before a driver with a pump: its gate is lifted, the bus behind has what leaks', () => {
     const whole = load(otter);
     const open = withFaults(whole, [{ kind: 'open', part: 'Q1' as PartRef }]);

@@ -5,10 +5,7 @@ import { formatAmps, formatWatts } from '@jiko/core/units';
 export function PlaySigns({ play }: { play: Play }) {
   const moments = [
     ['Standby', play.phases.get('standby')],
-    [
-      play.phases.get('trying') === play.phases.get('run') ? 'Running' : 'Trying',
-      play.phases.get('trying'),
-    ],
+    [lastMoment(play), play.phases.get('trying')],
   ] as const;
   return (
     <dl className="signs" aria-label="Signs">
@@ -22,6 +19,12 @@ export function PlaySigns({ play }: { play: Play }) {
       )}
     </dl>
   );
+}
+
+/** What the last moment is called: a board that gives up is read while it tries, one that collapses is off. */
+export function lastMoment({ phases, events }: Pick<Play, 'phases' | 'events'>): string {
+  if (phases.get('trying') !== phases.get('run')) return 'Trying';
+  return events.some((one) => one.kind === 'gives-up') ? 'Off again' : 'Running';
 }
 
 function signsOf(snapshot: Snapshot): string {
