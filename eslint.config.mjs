@@ -1,6 +1,7 @@
 import js from '@eslint/js';
 import tseslint from 'typescript-eslint';
 import hooks from 'eslint-plugin-react-hooks';
+import { noStateWhileDrawing } from './scripts/lint/no-state-while-drawing.mjs';
 
 const nodeModules = [
   'assert',
@@ -50,8 +51,11 @@ export default tseslint.config(
   },
   {
     files: ['packages/web/src/**/*.{ts,tsx}'],
-    plugins: { 'react-hooks': hooks },
-    rules: hooks.configs.recommended.rules,
+    plugins: {
+      'react-hooks': hooks,
+      jiko: { rules: { 'no-state-while-drawing': noStateWhileDrawing } },
+    },
+    rules: { ...hooks.configs.recommended.rules, 'jiko/no-state-while-drawing': 'error' },
   },
   {
     files: ['**/*.mjs', '**/*.cjs', 'e2e/**/*.ts'],

@@ -30,7 +30,10 @@ test('bad readings get a clear message, stay in the line and record nothing', as
 
   // Ohms: only cold, never negative, and m is asked about.
   await page.getByLabel('Probe', { exact: true }).getByText('Ω', { exact: true }).click();
-  await refuse('470', 'set the bench strip to Cold');
+  await entry(page).fill('470');
+  await entry(page).press('Enter');
+  await expect(echo).toContainText('Source off, battery unplugged? Enter again');
+  await expect(rows).toHaveCount(1);
   await setPhase(page, 'Cold');
   await refuse('-5', 'Ohms cannot be negative');
   await refuse('10m', 'could be');

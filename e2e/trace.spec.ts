@@ -18,10 +18,10 @@ for (const seed of [3, 7, 20]) {
       if (!wanted || why.startsWith('Tells most')) break;
       // The interface says when the bench must be brought to another phase.
       const said = (await page.locator('.echo').textContent()) ?? '';
-      if (said.includes('after the press')) {
+      if (/Read in (trying|run);/.test(said)) {
         await setPhase(page, 'Trying');
         phase = 'trying';
-      } else if (said.includes('set the bench strip to Cold')) {
+      } else if (said.includes('Read cold;')) {
         await setPhase(page, 'Cold');
         phase = 'cold';
       }

@@ -1,4 +1,5 @@
 // npm test: every check, with one closing line of counts. npm run screenshots: the pictures in docs.
+// npm run test:browser -- NAME: browser tests alone, those whose file or title holds the name.
 import { spawn } from 'node:child_process';
 import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { constants, setPriority, tmpdir } from 'node:os';
@@ -10,6 +11,10 @@ import { findChromium } from './programs.mjs';
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const script = (name, path) => join(root, 'node_modules', name, path);
 const onlyScreenshots = process.argv.includes('--screenshots');
+const browserAt = process.argv.indexOf('--browser');
+/** What follows `--browser` goes to Playwright; null: every check. */
+const browserWords = browserAt < 0 ? null : process.argv.slice(browserAt + 1);
+const isBrowserOnly = onlyScreenshots || browserWords !== null;
 const scratch = join(root, '.data', 'test');
 let passed = 0;
 let failed = 0;
@@ -25,7 +30,7 @@ const cluster = folder && (await startCluster(folder));
 const databaseUrl = process.env.DATABASE_URL ?? cluster.ownerUrl;
 try {
   // A page that waits leaves half of the machine idle: what needs no browser takes that half.
-  const lanes = [browserLane(), ...(onlyScreenshots ? [] : [otherLane()])];
+  const lanes = [browserLane(), ...(isBrowserOnly ? [] : [otherLane()])];
   for (const { status, reason } of await Promise.allSettled(lanes))
     if (status === 'rejected') trouble(reason);
 } catch (error) {
@@ -199,6 +204,7 @@ async function browserTests(seeds) {
       [
         script('@playwright/test', 'cli.js'),
         'test',
+        ...(browserWords ?? []),
         '--project',
         onlyScreenshots ? 'screenshots' : 'journeys',
       ],

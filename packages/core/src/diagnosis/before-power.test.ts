@@ -155,7 +155,7 @@ describe('findings', () => {
       finding: '00000000-0000-4000-8000-000000000001',
       reason: 'soot from beside it',
     };
-    const findings = (job: ReturnType<typeof wrote>) => evidenceOf(job, []).findings;
+    const findings = (job: ReturnType<typeof wrote>) => evidenceOf(job, [], []).findings;
     const marked = diagnose({ findings: findings(wrote(found)) });
     const cleared = diagnose({ findings: findings(wrote(found, harmless)) });
     expect(partShare(marked, 'R12')).toBeGreaterThan(5 * partShare(diagnose({}), 'R12'));

@@ -168,6 +168,7 @@ function isSamePoint(a: JudgedReading, b: JudgedReading): boolean {
   return (
     a.standing.kind !== 'struck' &&
     a.standing.kind !== 'before-repair' &&
+    a.standing.kind !== 'other-board' &&
     one.phase === 'cold' &&
     one.at.net === other.at.net &&
     one.reference?.net === other.reference?.net &&

@@ -46,6 +46,7 @@ export { judgeThrough, leastThroughOhms, type ThroughStage } from './judge-acros
 export type { InCircuit } from './in-circuit.ts';
 export { judgeInCircuit, ohmsBehind } from './judge-in-circuit.ts';
 export { cautionFor } from './caution.ts';
+export { askMoment, otherMoment, suits, type OtherMoment } from './moment.ts';
 export { impossibleReading } from './plausible.ts';
 export {
   judgeFet,

@@ -6,7 +6,9 @@ export type Standing =
   | { kind: 'struck'; reason: string; by: string }
   | { kind: 'superseded'; by: string }
   /** Taken before a repair: it tells of the board as it was then. */
-  | { kind: 'before-repair' };
+  | { kind: 'before-repair' }
+  /** Taken while the job stood on another board's sheet, by its id: its points are not those of this one. */
+  | { kind: 'other-board'; board: string };
 
 export interface KeptReading {
   id: string;
@@ -22,6 +24,7 @@ export interface Happened<T extends EventBody['type']> {
   who: string;
   at: string;
   body: Of<T>;
+  /** Why it does not count: struck out, or written down of a part of another board's sheet. */
   struck: string | null;
   /** Recorded before the last repair, in the order of the record: no clock is asked. */
   beforeRepair: boolean;
@@ -94,6 +97,8 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
   for (const { body } of events) {
     if (body.type === 'strike') struck.set(body.event, body.reason);
   }
+  const boards = boardsOf(events, struck);
+  const board = boards.at(-1) ?? '';
   let lastRepair = -1;
   events.forEach(({ id, at, who, body }, index) => {
     if (struck.has(id)) return;
@@ -105,7 +110,7 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
     if (body.type === 'reading') body.supersedes.forEach((old) => superseded.set(old, id));
     // Lifting a part to see is no repair: what was read before speaks of the board with it on.
     if (body.type === 'repair' && body.action !== 'removed' && body.action !== 'refitted')
-      lastRepair = index;
+      if (boards[index] === board) lastRepair = index;
   });
 
   const job: Job = {
@@ -140,14 +145,17 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
   };
   events.forEach((event, index) => {
     const { id, who, at, body } = event;
-    const reason = struck.get(id) ?? null;
+    const of = boards[index] ?? '';
+    const reason =
+      struck.get(id) ??
+      (of !== board && isOfParts(body) ? `written down of a part of ${of}` : null);
     const base = { id, who, at, struck: reason, beforeRepair: index < lastRepair };
     switch (body.type) {
       case 'intake':
         if (reason === null) job.intake = body.intake;
         break;
       case 'sheet':
-        if (reason === null) job.sheet = body.hash;
+        if (reason === null && of === board) job.sheet = body.hash;
         break;
       case 'reading': {
         const over = superseded.get(id);
@@ -156,9 +164,11 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
             ? { kind: 'struck', reason, by: who }
             : over !== undefined
               ? { kind: 'superseded', by: over }
-              : index < lastRepair
-                ? { kind: 'before-repair' }
-                : { kind: 'stands' };
+              : of !== board
+                ? { kind: 'other-board', board: of }
+                : index < lastRepair
+                  ? { kind: 'before-repair' }
+                  : { kind: 'stands' };
         job.readings.push({ id, who, at, reading: body.reading, standing });
         break;
       }
@@ -258,6 +268,39 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
     }
   });
   return job;
+}
+
+/**
+ * The board a job stood on at each of its events. One chosen by mistake is corrected by another intake:
+ * names of parts and nets, and the version of the sheet, belong to the board they were written down for.
+ * What came before the first intake is of its board.
+ */
+function boardsOf(events: readonly KeptEvent[], struck: ReadonlyMap<string, string>): string[] {
+  let now: string | null = null;
+  const boards = events.map(({ id, body }) => {
+    if (body.type === 'intake' && !struck.has(id)) now = body.intake.board;
+    return now;
+  });
+  const first = boards.find((one) => one !== null) ?? '';
+  return boards.map((one) => one ?? first);
+}
+
+/** What is said of parts or nets by their names; signs, notes and the like are of the device. */
+function isOfParts(body: KeptEvent['body']): boolean {
+  switch (body.type) {
+    case 'repair':
+    case 'fed':
+    case 'warm':
+    case 'drop':
+    case 'part-seen':
+    case 'slip':
+    case 'firmware':
+      return true;
+    case 'finding':
+      return body.part !== null;
+    default:
+      return false;
+  }
 }
 
 /** Parts that are not there to be measured: off the board, or seen missing and not replaced since. */

@@ -198,8 +198,62 @@ describe('the sheet a job stands on', () => {
     const strike = plainEvents({ type: 'strike', event: events[1]!.id, reason: 'slip' });
     expect(deriveJob([...events, ...strike]).sheet).toBe(a);
   });
+  it('is that of the board it was corrected to: the one before belonged to another', () => {
+    const other = plainIntake({ board: 'otter-14' });
+    const first = [plainIntake(), { type: 'sheet', hash: a }];
+    expect(job(...first, other).sheet).toBeNull();
+    expect(job(...first, other, { type: 'sheet', hash: b }).sheet).toBe(b);
+    // Corrected back, the old version counts again.
+    expect(job(...first, other, { type: 'sheet', hash: b }, plainIntake()).sheet).toBe(a);
+    const events = plainEvents(...first, other);
+    const strike = plainEvents({ type: 'strike', event: events[2]!.id, reason: 'taken back' });
+    expect(deriveJob([...events, ...strike]).sheet).toBe(a);
+  });
   it.each(['', 'ABCDEF0123456789', '0123', '0123456789abcdef0'])('%j is no version', (hash) => {
     expect(eventBodySchema.safeParse({ type: 'sheet', hash }).success).toBe(false);
+  });
+});
+
+describe('a job whose board is corrected', () => {
+  const other = plainIntake({ board: 'otter-14' });
+  const read = {
+    type: 'reading',
+    reading: plainReading('VMAIN', 'volts', 'standby', {
+      kind: 'number',
+      value: 19.1,
+      trend: 'steady',
+    }),
+    supersedes: [],
+  };
+  const sign = { type: 'sign', phase: 'run', drawAmps: 0.02, drawShape: null, text: '' };
+  it('keeps its readings, marked as taken on the other sheet, and counts those taken since', () => {
+    const corrected = job(plainIntake(), read, other, read);
+    expect(corrected.readings.map((one) => one.standing)).toEqual([
+      { kind: 'other-board', board: 'cairn-14' },
+      { kind: 'stands' },
+    ]);
+    const back = job(plainIntake(), read, other, read, plainIntake());
+    expect(back.readings.map((one) => one.standing.kind)).toEqual(['stands', 'other-board']);
+  });
+  it('forgets nothing of the device, and takes no part of the other sheet for one of its own', () => {
+    const corrected = job(
+      plainIntake(),
+      sign,
+      repair('removed', 'R1'),
+      repair('replaced', 'U2'),
+      finding('burnt', 'R1'),
+      finding('corrosion', null),
+      other,
+      read,
+    );
+    expect(liftedParts(corrected)).toEqual([]);
+    expect(goneParts(corrected)).toEqual([]);
+    expect(corrected.signs[0]?.struck).toBeNull();
+    expect(corrected.findings.map((one) => one.struck)).toEqual([
+      'written down of a part of cairn-14',
+      null,
+    ]);
+    expect(corrected.readings[0]?.standing.kind).toBe('stands');
   });
 });
 

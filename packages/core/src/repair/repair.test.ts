@@ -291,7 +291,7 @@ describe('what was changed without effect', () => {
     const known = evidenceOf(job, [], ['PL1']);
     const open: Fault = { kind: 'open', part: 'PL1' as PartRef };
     expect(priorWeight(board, open, known)).toBeCloseTo(
-      priorWeight(board, open, evidenceOf(job, [])) / 4,
+      priorWeight(board, open, evidenceOf(job, [], [])) / 4,
       9,
     );
   });
@@ -327,7 +327,7 @@ describe('open ends', () => {
     const job = deriveJob(
       events(repair(['PU2']), { type: 'slip', what: 'burnt-part', parts: ['PU2'], text: '' }),
     );
-    const evidence = evidenceOf(job, []);
+    const evidence = evidenceOf(job, [], []);
     expect(evidence.cleared).not.toContain('PU2');
     expect(evidence.findings).toContainEqual({ kind: 'burnt', part: 'PU2' });
   });

@@ -162,7 +162,7 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
       aside: [asideText(one.standing), one.isOfOtherSheet && 'sheet changed since']
         .filter(Boolean)
         .join(', '),
-      isVoid: one.standing.kind === 'struck' || one.standing.kind === 'superseded',
+      isVoid: ['struck', 'superseded', 'other-board'].includes(one.standing.kind),
     })),
     stages: path.map((one) => ({ title: one.stage.title, state: stateText[one.state] })),
     done: [
@@ -335,6 +335,8 @@ function asideText(standing: Trace['readings'][number]['standing']): string {
       return 'superseded by a re-measure';
     case 'before-repair':
       return 'before the repair';
+    case 'other-board':
+      return `taken on the sheet of ${standing.board}`;
   }
 }
 

@@ -58,12 +58,16 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
       healthy.board.choices === null &&
       sheetHash.test(reading.sheet) &&
       reading.sheet !== healthy.board.hash;
-    if (!net) {
+    const isOfOtherBoard = one.standing.kind === 'other-board';
+    if (!net || isOfOtherBoard) {
+      const because = isOfOtherBoard
+        ? "taken on another board's sheet"
+        : `${reading.at.net} is not on the sheet any more`;
       return {
         ...one,
         isHere,
         isOfOtherSheet,
-        expectation: { kind: 'unknown', because: `${reading.at.net} is not on the sheet any more` },
+        expectation: { kind: 'unknown', because },
         verdict: verdict('unjudged', { is: 'not-on-sheet', net: reading.at.net }),
       };
     }

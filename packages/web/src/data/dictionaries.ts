@@ -76,6 +76,32 @@ const threads = (): number => navigator.hardwareConcurrency || 2;
 
 const searches = makeSharedSearches();
 
+/** Takes part in the search for the plays of a sheet on a bench, which goes on when all have left it. */
+export function joinPlays(
+  sheet: { id: string; hash: string },
+  board: Board | null,
+  bench: BenchSetup,
+  listen: (standing: Standing) => void,
+): Seat {
+  return searches.join(
+    `${sheet.hash} ${JSON.stringify(bench)}`,
+    sheet.hash,
+    (tell, tellNote) =>
+      searchDictionary({
+        sheet,
+        board,
+        bench,
+        store,
+        newPlayer,
+        threads: threads(),
+        tell,
+        tellUnreadable: () => tellNote(unreadableText),
+        now: () => performance.now(),
+      }),
+    listen,
+  );
+}
+
 /**
  * The fault dictionary of a sheet on a bench: taken from what is kept, or made when `start` is called,
  * the likeliest faults first by what is known. It goes on being made when the page that asked is left.
@@ -83,12 +109,7 @@ const searches = makeSharedSearches();
 export function useDictionary(
   sheet: BoardDetail | undefined,
   bench: BenchSetup,
-): Standing & {
-  start: (known?: KnownBefore) => void;
-  cancel: () => void;
-  /** Lets the players wait, or go on. */
-  hold: (isHeld: boolean) => void;
-} {
+): Standing & { start: (known?: KnownBefore) => void; cancel: () => void } {
   const benchText = JSON.stringify(bench);
   const subject = `${sheet?.hash ?? ''} ${benchText}`;
   const [last, setLast] = useState<{ subject: string; standing: Standing } | null>(null);
@@ -96,22 +117,8 @@ export function useDictionary(
 
   useEffect(() => {
     if (!sheet) return;
-    const here = searches.join(
-      subject,
-      sheet.hash,
-      (tell, tellNote) =>
-        searchDictionary({
-          sheet,
-          board: boardOf(sheet),
-          bench: JSON.parse(benchText) as BenchSetup,
-          store,
-          newPlayer,
-          threads: threads(),
-          tell,
-          tellUnreadable: () => tellNote(unreadableText),
-          now: () => performance.now(),
-        }),
-      (standing) => setLast({ subject, standing }),
+    const here = joinPlays(sheet, boardOf(sheet), JSON.parse(benchText) as BenchSetup, (standing) =>
+      setLast({ subject, standing }),
     );
     seat.current = here;
     return () => {
@@ -122,10 +129,9 @@ export function useDictionary(
 
   const start = useCallback((known: KnownBefore = {}) => seat.current?.start(known), []);
   const cancel = useCallback(() => seat.current?.cancel(), []);
-  const hold = useCallback((isHeld: boolean) => seat.current?.hold(isHeld), []);
 
   const standing = last?.subject === subject ? last.standing : notAsked;
-  return { ...standing, start, cancel, hold };
+  return { ...standing, start, cancel };
 }
 
 const notAsked: Standing = { making: { state: 'none' }, note: null };

@@ -111,11 +111,11 @@ export function useJob(id: string): {
   isLoading: boolean;
 } {
   const query = useQuery(jobQuery(id));
-  const { waiting } = useOutbox();
+  const { waiting, elsewhere } = useOutbox();
   return useMemo(() => {
     const sent = query.data?.events ?? [];
     const known = new Set(sent.map((event) => event.id));
-    const unsent = waiting
+    const unsent = [...elsewhere, ...waiting]
       .filter((one) => one.job === id && !known.has(one.event.id))
       .map((one) => one.event);
     const events = [...sent, ...unsent];
@@ -125,5 +125,5 @@ export function useJob(id: string): {
       error: events.length > 0 ? null : query.error,
       isLoading: query.isLoading && events.length === 0,
     };
-  }, [query.data, query.error, query.isLoading, waiting, id]);
+  }, [query.data, query.error, query.isLoading, waiting, elsewhere, id]);
 }

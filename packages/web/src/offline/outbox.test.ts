@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { JobEvent } from '@jiko/core/record';
 import { pauseAfter, sendAll, type Sent } from './sender.ts';
+import { sentElsewhere } from './sent-elsewhere.ts';
 import { makeWaitingStore, type Refused, type Storage, type Waiting } from './waiting-store.ts';
 
 /** A browser's storage with so many characters of room. */
@@ -157,5 +158,15 @@ describe('sending what waits', () => {
 
   it('pauses grow and end growing', () => {
     expect([1, 2, 3, 4, 5, 6, 7, 100].map(pauseAfter)).toEqual([2, 4, 8, 15, 30, 60, 60, 60]);
+  });
+});
+
+describe('what another tab sent', () => {
+  const before = ['one', 'two', 'three', 'four'].map((id) => entry(id));
+  it('is what left the storage without this page: not what it sent, waits still or was refused', () => {
+    const refused: Refused[] = [{ entry: entry('three'), words: 'no' }];
+    const now = { waiting: [entry('two'), entry('five')], refused };
+    expect(ids(sentElsewhere(before, now, new Set(['four'])))).toEqual(['one']);
+    expect(sentElsewhere(before, { waiting: before, refused: [] }, new Set())).toEqual([]);
   });
 });

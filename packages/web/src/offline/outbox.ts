@@ -11,6 +11,7 @@ import {
 import { postJson, request, RequestTrouble } from '../data/http.ts';
 import { askAnew, queryClient } from '../data/query-client.ts';
 import { keepAnswer } from './kept-answers.ts';
+import { sentElsewhere } from './sent-elsewhere.ts';
 import { pauseAfter, sendAll, type Sent } from './sender.ts';
 import { makeWaitingStore, type Damaged, type Refused, type Waiting } from './waiting-store.ts';
 
@@ -21,6 +22,8 @@ import { makeWaitingStore, type Damaged, type Refused, type Waiting } from './wa
  */
 interface Outbox {
   waiting: readonly Waiting[];
+  /** Sent by another tab, and not yet in what this page knows of the job. */
+  elsewhere: readonly Waiting[];
   refused: readonly Refused[];
   damaged: readonly Damaged[];
   /** Entries the browser had no room for: they are in this page only. */
@@ -40,7 +43,9 @@ const store = makeWaitingStore(
   })(),
 );
 
-let outbox: Outbox = { ...store.read(), unkept: [], cleaned: false };
+let outbox: Outbox = { ...store.read(), elsewhere: [], unkept: [], cleaned: false };
+/** What this page sent itself. */
+const settled = new Set<string>();
 /** Refused with no room to write it down: in this page only. */
 let looseRefused: readonly Refused[] = [];
 const listeners = new Set<() => void>();
@@ -63,14 +68,25 @@ function look(change: Partial<Outbox> = {}): void {
   const read = store.read();
   const kept = new Set(read.waiting.map((one) => one.event.id));
   const loose = unkept.filter((one) => !kept.has(one.event.id));
+  const own = new Set([...settled, ...outbox.unkept.map((one) => one.event.id)]);
+  const gone = sentElsewhere(outbox.waiting, read, own);
   outbox = {
     ...read,
+    elsewhere: [...outbox.elsewhere, ...gone].filter(isNotHeardOf),
     waiting: [...read.waiting, ...loose],
     refused: [...read.refused, ...looseRefused],
     unkept: loose,
     cleaned,
   };
   listeners.forEach((listener) => listener());
+  for (const job of new Set(gone.map((one) => one.job)))
+    void askAnew(queryClient, ['job', job]).then(() => look());
+}
+
+/** Of a job that is not loaded nothing is shown: it comes whole. */
+function isNotHeardOf({ job, event }: Waiting): boolean {
+  const known = queryClient.getQueryData<JobDetail>(['job', job]);
+  return known !== undefined && !known.events.some((one) => one.id === event.id);
 }
 
 export function useOutbox(): Outbox {
@@ -209,6 +225,7 @@ async function settle(job: string, batch: readonly Waiting[]): Promise<void> {
     await queryClient.invalidateQueries({ queryKey });
   }
   const gone = events.map((event) => event.id);
+  gone.forEach((id) => settled.add(id));
   gone.forEach((id) => store.forget(id));
   look({ unkept: without(outbox.unkept, gone) });
   void askAnew(queryClient, ['jobs']);

@@ -1,6 +1,7 @@
 import type { ComponentType } from 'react';
 import { useParams } from 'react-router';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { Board } from '@jiko/core/board';
+import { benchSetup, type HealthyBoard } from '@jiko/core/powerup';
 import type { Job, KeptEvent } from '@jiko/core/record';
 import type { Trace } from '@jiko/core/trace';
 import { useBenchState, type BenchState } from '../data/bench-state.ts';
@@ -19,6 +20,18 @@ export interface JobViewProps {
   onBench: (change: Partial<BenchState>) => void;
 }
 
+/**
+ * The bench strip on the board of the job: what it says of another board, chosen before it was corrected,
+ * is none of this one.
+ */
+function benchOn(board: Board, bench: BenchState): BenchState {
+  const { source } = benchSetup(board, bench);
+  const attached = bench.attached.filter((id) => board.attachments.some((one) => one.id === id));
+  return source === bench.source && attached.length === bench.attached.length
+    ? bench
+    : { ...bench, source, attached };
+}
+
 /** The page of a view: the job of the address on its board as the bench stands, or why it is not shown. */
 export function withJob(View: ComponentType<JobViewProps>): () => React.JSX.Element {
   return function JobPage() {
@@ -26,7 +39,15 @@ export function withJob(View: ComponentType<JobViewProps>): () => React.JSX.Elem
     const { job, events } = useJob(id);
     const [bench, setBench] = useBenchState(id, job);
     const found = useJobOnBoard(id, bench.source, bench.attached);
-    if (found.state !== 'ready') return <JobNotShown found={found} />;
-    return <View id={id} {...found} events={events} bench={bench} onBench={setBench} />;
+    if (found.state !== 'ready') return <JobNotShown id={id} found={found} />;
+    return (
+      <View
+        id={id}
+        {...found}
+        events={events}
+        bench={benchOn(found.healthy.board, bench)}
+        onBench={setBench}
+      />
+    );
   };
 }

@@ -12,7 +12,7 @@ export function evidenceOf(
   job: Job,
   habits: readonly Habit[],
   /** Parts worked on without effect, by what was read again. */
-  doubted: readonly string[] = [],
+  doubted: readonly string[],
 ): Evidence {
   const slipped = job.slips.filter((one) => one.struck === null);
   const slipParts = new Set(slipped.flatMap(({ body }) => body.parts));

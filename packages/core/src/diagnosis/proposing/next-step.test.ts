@@ -67,7 +67,7 @@ describe('what is known before the first volt is read', () => {
     expect(stateOf(trace(repair, sign({ reached: 'alw3' })), 'alw3')).toBe('enough');
     // By the order of the record: a clock that stands hours behind changes nothing.
     const late = { ...sign({ picture: true }), at: '2026-01-05T04:00:00Z' };
-    const seen = (...events: JobEvent[]) => evidenceOf(deriveJob(events), []).signs.picture;
+    const seen = (...events: JobEvent[]) => evidenceOf(deriveJob(events), [], []).signs.picture;
     expect(seen(repair, late)).toBe(true);
     expect(seen(late, repair)).toBeNull();
   });
@@ -76,7 +76,7 @@ describe('what is known before the first volt is read', () => {
     const off = sign({ offAfterSeconds: 4 });
     const stays = sign({ goesOff: false });
     const watched = (...events: JobEvent[]) => {
-      const { offAfterSeconds, goesOff } = evidenceOf(deriveJob(events), []).signs;
+      const { offAfterSeconds, goesOff } = evidenceOf(deriveJob(events), [], []).signs;
       return { offAfterSeconds, goesOff };
     };
     expect(watched(off, stays)).toEqual({ offAfterSeconds: null, goesOff: false });

@@ -28,7 +28,8 @@ function readAt(trace: Trace): Map<string, JudgedReading> {
   );
 }
 
-function ColdView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
+function ColdView(view: JobViewProps) {
+  const { id, job, healthy, trace, bench, onBench } = view;
   const { board } = healthy;
   const { who } = useBench();
   const sweep = useMemo(() => makeSweep(healthy, goneParts(job)), [healthy, job]);
@@ -167,7 +168,7 @@ function ColdView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
           }}
         />
       </section>
-      <PlaysAhead job={job} trace={trace} bench={bench} />
+      <PlaysAhead view={view} />
       <PowerPanel
         id={id}
         job={job}

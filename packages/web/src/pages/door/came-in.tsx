@@ -1,15 +1,19 @@
+import { useQueryClient } from '@tanstack/react-query';
 import { Button } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { api } from '@jiko/contract';
 import { goalTitle } from '@jiko/core/board';
+import type { EventInput } from '@jiko/core/record';
 import { sendJobPicture } from '../../data/pictures.ts';
+import { boardQuery } from '../../data/queries.ts';
 import { IntakeForm } from '../../widgets/intake-form.tsx';
 import { PictureButton } from '../../widgets/picture-button.tsx';
 import type { DoorPart } from './door-part.ts';
 
 /** What came in, as it was written down; corrected in place, the old words stay in the record. */
 export function CameIn({ id, job, healthy, onRecord }: DoorPart) {
+  const client = useQueryClient();
   const [isEditing, setEditing] = useState(false);
   const { intake } = job;
   if (!intake) return null;
@@ -23,7 +27,11 @@ export function CameIn({ id, job, healthy, onRecord }: DoorPart) {
           label="Keep"
           onCancel={() => setEditing(false)}
           onIntake={(next) => {
-            onRecord({ type: 'intake', intake: next });
+            const hash = client.getQueryData(boardQuery(next.board).queryKey)?.hash;
+            // Another board: the job goes on with its sheet as it is today.
+            const stands: EventInput[] =
+              next.board !== intake.board && hash ? [{ type: 'sheet', hash }] : [];
+            onRecord({ type: 'intake', intake: next }, ...stands);
             setEditing(false);
           }}
         />

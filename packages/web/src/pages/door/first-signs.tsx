@@ -1,19 +1,19 @@
 import { Alert, Button, Input, InputNumber, Segmented, Select } from 'antd';
-import { useMemo, useState } from 'react';
-import type { BoardDetail } from '@jiko/contract';
-import type { Board, GoalId, NetId } from '@jiko/core/board';
-import { evidenceOf, type Diagnosis, type Evidence } from '@jiko/core/diagnosis';
-import type { BenchSetup } from '@jiko/core/powerup';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Board, GoalId } from '@jiko/core/board';
+import type { Diagnosis } from '@jiko/core/diagnosis';
 import { ampsRangeText, drawMeaning, type DrawStop } from '@jiko/core/prepare';
 import type { PoweredPhase } from '@jiko/core/readings';
 import { seenTexts, type EventInput, type Job, type Seen } from '@jiko/core/record';
 import { formatAmps, formatVolts } from '@jiko/core/units';
-import { useDiagnosis, useDrawStops } from '../../data/diagnosis.ts';
+import { useDrawStops, useJobDiagnosis, useSetup } from '../../data/job-diagnosis.ts';
+import { jobSheetQuery } from '../../data/queries.ts';
 import { SeenFields } from '../../widgets/seen-fields.tsx';
+import type { JobViewProps } from '../../widgets/with-job.tsx';
 import type { DoorPart } from './door-part.ts';
 
 type Sign = Extract<EventInput, { type: 'sign' }>;
-const atPlug = { phase: 'standby', side: '' } as const;
 const shapes = ['steady', 'pulsing', 'limited', 'rising'] as const;
 const phaseText: Partial<Record<PoweredPhase, string>> = {
   standby: 'before the press',
@@ -23,32 +23,28 @@ const phaseText: Partial<Record<PoweredPhase, string>> = {
 
 /** The draw as a small log, and what else is seen from outside; what it means is said at once. */
 export function FirstSigns({
-  job,
-  healthy,
+  view,
   onRecord,
-  sheet,
-  setup,
-  near,
-}: DoorPart & { sheet: BoardDetail | undefined; setup: BenchSetup; near: readonly NetId[] }) {
+}: {
+  view: JobViewProps;
+  onRecord: DoorPart['onRecord'];
+}) {
+  const { job, healthy, bench } = view;
   const { board } = healthy;
-  // What the signs say by themselves: nothing that was read or seen on the board is told.
-  const evidence = useMemo((): Evidence | null => {
-    const all = evidenceOf(job, []);
-    return job.signs.some((one) => one.struck === null)
-      ? { ...all, readings: [], findings: [] }
-      : null;
-  }, [job]);
-  const { making, dictionary, diagnosis } = useDiagnosis(sheet, setup, evidence, atPlug, near);
+  const sheet = useQuery(jobSheetQuery(job)).data;
+  const setup = useSetup(job, bench);
+  const { making, dictionary, diagnosis } = useJobDiagnosis(view);
   const stops = useDrawStops(sheet, setup, dictionary);
+  const hasSigns = job.signs.some((one) => one.struck === null);
   return (
     <section className="card" aria-label="First signs">
       <h2>First signs</h2>
-      <SignForm board={board} source={setup.source ?? ''} onRecord={onRecord} />
+      <SignForm board={board} source={bench.source} onRecord={onRecord} />
       <SignLog board={board} job={job} onRecord={onRecord} />
-      {evidence && (
+      {hasSigns && (
         <Meaning
+          job={job}
           healthy={healthy}
-          goal={(job.intake?.goal ?? '') as GoalId}
           diagnosis={diagnosis}
           isWorking={making.state === 'working'}
         />
@@ -230,22 +226,31 @@ function SignLog({
 }
 
 function Meaning({
+  job,
   healthy,
-  goal,
   diagnosis,
   isWorking,
 }: {
+  job: Job;
   healthy: DoorPart['healthy'];
-  goal: GoalId;
   diagnosis: Diagnosis | null;
   isWorking: boolean;
 }) {
   const meaning = diagnosis
-    ? drawMeaning(healthy.stages, healthy.path(goal), diagnosis.regions)
+    ? drawMeaning(
+        healthy.stages,
+        healthy.path((job.intake?.goal ?? '') as GoalId),
+        diagnosis.regions,
+      )
     : null;
+  const read = job.readings.filter((one) => one.standing.kind === 'stands').length;
   return (
     <div className="meaning" aria-live="polite">
-      <strong>What the signs say on this board: </strong>
+      <strong>
+        {read === 0
+          ? 'What the signs say on this board: '
+          : `What the signs and ${read === 1 ? 'one reading' : `${read} readings`} say on this board: `}
+      </strong>
       {meaning
         ? meaning.text
         : isWorking || !diagnosis

@@ -3,19 +3,17 @@ import { Alert } from 'antd';
 import { useMemo, useState } from 'react';
 import { api, boardLookSchema, type BoardLook } from '@jiko/contract';
 import { drawnPicture, type NetId, type PartRef, type Side } from '@jiko/core/board';
-import { evidenceOf } from '@jiko/core/diagnosis';
-import { netsInDoubt, type Trace } from '@jiko/core/trace';
+import { type Trace } from '@jiko/core/trace';
 import { findingEffects, powerPath } from '@jiko/core/prepare';
-import { liftedParts, type EventInput } from '@jiko/core/record';
+import type { EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { useBeside } from '../../data/beside.ts';
-import { useDiagnosis } from '../../data/diagnosis.ts';
+import { useJobDiagnosis } from '../../data/job-diagnosis.ts';
 import { request } from '../../data/http.ts';
 import { sendBoardPicture } from '../../data/pictures.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { putPlaces } from '../../data/board-places.ts';
-import { useHabits } from '../../data/habits.ts';
-import { jobSheetQuery, lookQuery } from '../../data/queries.ts';
+import { lookQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { BoardView } from './board-view.tsx';
@@ -27,29 +25,19 @@ import './look.css';
 
 const nothing: BoardLook = { pictures: [], places: [] };
 
-const unplugged = { phase: 'cold', side: '' } as const;
-
 /** The board picture: what is seen on it, and where its parts are. */
 export const LookPage = withJob(LookView);
 
-function LookView({ id, job, healthy, trace, bench }: JobViewProps) {
+function LookView(view: JobViewProps) {
+  const { id, job, healthy, trace } = view;
   const { board } = healthy;
   const { who } = useBench();
   const client = useQueryClient();
-  const sheet = useQuery(jobSheetQuery(job));
   const look = useQuery(lookQuery(board.id));
   const { pictures, places } = look.data ?? nothing;
   const drawn = useMemo(() => drawnPicture(board), [board]);
 
-  const { source, attached } = bench;
-  const lifted = liftedParts(job).join(' ');
-  const setup = useMemo(
-    () => ({ source, attached, lifted: lifted === '' ? [] : lifted.split(' ') }),
-    [source, attached, lifted],
-  );
-  const habits = useHabits(board);
-  const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
-  const { diagnosis } = useDiagnosis(sheet.data, setup, evidence, unplugged, netsInDoubt(trace));
+  const { diagnosis } = useJobDiagnosis(view);
   const effects = useMemo(
     () => findingEffects(healthy, trace, diagnosis, job.findings),
     [healthy, trace, diagnosis, job.findings],

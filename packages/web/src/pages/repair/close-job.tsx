@@ -3,7 +3,7 @@ import { Alert, Button, Input, Popconfirm, Radio, Select, Space } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { api, jobDetailSchema } from '@jiko/contract';
-import { placeInScheme, type Board } from '@jiko/core/board';
+import { placeInScheme } from '@jiko/core/board';
 import {
   failureTexts,
   failureWays,
@@ -16,8 +16,8 @@ import {
 } from '@jiko/core/record';
 import type { Grade } from '@jiko/core/repair';
 import { useBench } from '../../data/bench.ts';
-import type { BenchState } from '../../data/bench-state.ts';
 import { postJson, request } from '../../data/http.ts';
+import type { JobSeen } from '../../data/job-diagnosis.ts';
 import { jobQuery } from '../../data/queries.ts';
 import { askAnew } from '../../data/query-client.ts';
 import { forgetPictures, keepAnswer } from '../../offline/kept-answers.ts';
@@ -31,27 +31,22 @@ const asksWhy: readonly Outcome[] = ['partly', 'data-saved', 'not-found', 'not-w
 
 /** How a job ends: what it was, by whom it is proven, and what is left where it was not found. */
 export function CloseJob({
-  id,
-  job,
-  board,
+  view,
   grade,
-  bench,
   onRecord,
 }: {
-  id: string;
-  job: Job;
-  board: Board;
+  view: JobSeen;
   grade: Grade;
-  bench: BenchState;
   onRecord: (...bodies: EventInput[]) => string[];
 }) {
+  const { id, job } = view;
   return (
     <section className="card close-job" aria-label="Close the job">
       <h2>{job.close ? 'This job is closed' : 'Close this job'}</h2>
       {job.close ? (
         <Reopen job={job} close={job.close} onRecord={onRecord} />
       ) : (
-        <CloseForm job={job} board={board} grade={grade} bench={bench} onRecord={onRecord} />
+        <CloseForm view={view} grade={grade} onRecord={onRecord} />
       )}
       <JobFile id={id} job={job} />
     </section>
@@ -59,18 +54,15 @@ export function CloseJob({
 }
 
 function CloseForm({
-  job,
-  board,
+  view,
   grade,
-  bench,
   onRecord,
 }: {
-  job: Job;
-  board: Board;
+  view: JobSeen;
   grade: Grade;
-  bench: BenchState;
   onRecord: (...bodies: EventInput[]) => string[];
 }) {
+  const { board } = view.healthy;
   const [outcome, setOutcome] = useState<Outcome | null>(null);
   const [cause, setCause] = useState('');
   const [chosen, setParts] = useState<string[] | null>(null);
@@ -163,9 +155,7 @@ function CloseForm({
         <strong>{proofText[outcome === 'not-found' ? 'not-found' : grade.proof]}</strong>, by what
         is recorded. Closed jobs teach the next ones.
       </p>
-      {outcome === 'not-found' && (
-        <LeftOver board={board} job={job} bench={bench} onLeft={setLeft} />
-      )}
+      {outcome === 'not-found' && <LeftOver view={view} onLeft={setLeft} />}
       {said && <p className="tone-bad">{said}</p>}
       <Button type="primary" onClick={close}>
         Close the job

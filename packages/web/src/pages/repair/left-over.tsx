@@ -1,13 +1,7 @@
-import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
-import { evidenceOf } from '@jiko/core/diagnosis';
-import type { Board } from '@jiko/core/board';
-import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
+import type { EventInput } from '@jiko/core/record';
 import { formatChance } from '@jiko/core/units';
-import type { BenchState } from '../../data/bench-state.ts';
-import { useDiagnosis } from '../../data/diagnosis.ts';
-import { useHabits } from '../../data/habits.ts';
-import { jobSheetQuery } from '../../data/queries.ts';
+import { useJobDiagnosis, type JobSeen } from '../../data/job-diagnosis.ts';
 
 export type Left = NonNullable<Extract<EventInput, { type: 'close' }>['left']>;
 
@@ -15,28 +9,8 @@ export type Left = NonNullable<Extract<EventInput, { type: 'close' }>['left']>;
 const leastProbability = 0.01;
 
 /** The suspects that stand when a job is given up: the next person starts there. */
-export function LeftOver({
-  board,
-  job,
-  bench,
-  onLeft,
-}: {
-  board: Board;
-  job: Job;
-  bench: BenchState;
-  onLeft: (left: Left) => void;
-}) {
-  const sheet = useQuery(jobSheetQuery(job));
-  const habits = useHabits(board);
-  const evidence = useMemo(() => evidenceOf(job, habits), [job, habits]);
-  const setup = useMemo(
-    () => ({ source: bench.source, attached: bench.attached, lifted: liftedParts(job) }),
-    [bench.source, bench.attached, job],
-  );
-  const { diagnosis, isWeighing, making } = useDiagnosis(sheet.data, setup, evidence, {
-    phase: bench.phase,
-    side: '',
-  });
+export function LeftOver({ view, onLeft }: { view: JobSeen; onLeft: (left: Left) => void }) {
+  const { diagnosis, isWeighing, making } = useJobDiagnosis(view);
   const left = useMemo(
     () =>
       (diagnosis?.suspects ?? [])
@@ -53,9 +27,10 @@ export function LeftOver({
   return (
     <div className="left-over" aria-label="What is left">
       <strong>Written down with it: what is left, and what would separate it</strong>
+      {isWeighing && <p className="quiet">The last entry is still being weighed.</p>}
       {left.length === 0 ? (
         <p className="quiet">
-          {isWeighing || making.state === 'working'
+          {isWeighing || making.state !== 'ready'
             ? 'Every fault is being played…'
             : 'No suspect stands by what was read.'}
         </p>

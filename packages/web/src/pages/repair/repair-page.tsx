@@ -31,7 +31,8 @@ import './repair.css';
 /** From the work on the board to the closed job: what was done, the same points again, the list, the end. */
 export const RepairPage = withJob(RepairView);
 
-function RepairView({ id, job, events, healthy, trace, bench, onBench }: JobViewProps) {
+function RepairView(view: JobViewProps) {
+  const { id, job, events, healthy, trace, bench, onBench } = view;
   const { board } = healthy;
   const { who } = useBench();
   const timeline = useMemo(() => timelineOf(healthy, events, Date.parse), [healthy, events]);
@@ -56,7 +57,7 @@ function RepairView({ id, job, events, healthy, trace, bench, onBench }: JobView
           onRecord={(body) => keep(body)}
         />
         <VerifyCard items={verify} onRecord={keep} />
-        <CloseJob id={id} job={job} board={board} grade={grade} bench={bench} onRecord={keep} />
+        <CloseJob view={view} grade={grade} onRecord={keep} />
       </section>
       <aside className="repair-side" aria-label="Where it stands">
         <ProofCard grade={grade} />

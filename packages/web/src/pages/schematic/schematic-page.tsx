@@ -65,7 +65,7 @@ function WithJob({ id }: { id: string }) {
       found.state === 'ready' ? marksOf(found.healthy, found.trace, bench.phase, net) : nothing,
     [found, bench.phase, net],
   );
-  if (found.state !== 'ready') return <JobNotShown found={found} />;
+  if (found.state !== 'ready') return <JobNotShown id={id} found={found} />;
   return (
     <Beside board={found.healthy.board} job={id} markOf={markOf} asked={asked} onAsked={setAsked} />
   );

@@ -3,15 +3,16 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { loadSheet } from '@jiko/core/board';
 import beckText from '../../../../../sheets/beck-mini.yaml?raw';
 import {
+  emptyPage as empty,
   keepDraft,
   keptDraft,
+  ownNow,
   pageState,
   pointNow,
   type Own,
   type PageState,
 } from './page-state.ts';
 
-const empty: PageState = { text: '', begun: null, own: null, said: null };
 const point = (net: string, mode: Own['mode'] = 'volts'): Own => ({
   net: net as NetId,
   pin: null,
@@ -67,6 +68,47 @@ describe('the line and its point', () => {
       ...empty,
       said: { kind: 'recorded', text: 'Recorded.' },
     });
+  });
+});
+
+describe('a reading for another phase than the bench strip says', () => {
+  it('is asked about once; another point, or another value, asks anew', () => {
+    const begun = type(empty, '41k', 'EN');
+    const asked = pageState(begun, { do: 'ask', of: 'EN ohms', text: 'Source off?' });
+    expect(asked).toMatchObject({ text: '41k', asked: 'EN ohms', said: { text: 'Source off?' } });
+    expect(type(asked, '41', 'EN').asked).toBeNull();
+    expect(pageState(asked, { do: 'choose', own: point('VMAIN') }).asked).toBeNull();
+    expect(pageState(asked, { do: 'record', text: 'Recorded.' }).asked).toBeNull();
+  });
+});
+
+describe("a point of one's own that is still being made", () => {
+  const loaded = loadSheet(beckText);
+  if (!loaded.ok) throw new Error('the sheet does not load');
+  const board = loaded.value;
+  const made = { id: 'P1', net: '1V2_MEM' as NetId, title: 'coil', side: null };
+  const grown = { ...board, points: [...board.points, made as never] };
+
+  it('takes what was typed meanwhile, and what is typed on', () => {
+    const typed = type(empty, '1', 'VMAIN');
+    const awaited = pageState(typed, { do: 'await', point: 'P1' });
+    expect(awaited).toMatchObject({ text: '1', begun: null, coming: 'P1' });
+    const on = type(awaited, '1.2', 'VMAIN');
+    expect(on).toMatchObject({ text: '1.2', begun: null });
+    expect(ownNow(board, on, false)).toBeNull();
+    expect(ownNow(grown, on, false)).toMatchObject({
+      net: '1V2_MEM',
+      pin: { part: 'P1', pin: null },
+      mode: 'volts',
+    });
+    expect(ownNow(grown, on, true)?.mode).toBe('ohms');
+  });
+
+  it('is let go by another choice, by Esc, and by a record', () => {
+    const awaited = pageState(empty, { do: 'await', point: 'P1' });
+    expect(pageState(awaited, { do: 'choose', own: point('VMAIN') }).coming).toBeNull();
+    expect(pageState(awaited, { do: 'choose', own: null }).coming).toBeNull();
+    expect(pageState(awaited, { do: 'record', text: 'Recorded.' }).coming).toBeNull();
   });
 });
 

@@ -50,18 +50,38 @@ export interface Said {
 
 export interface PageState {
   text: string;
-  /** The point of what is typed; null while the line is empty. */
+  /** The point of what is typed; null while the line is empty, or while its point is still being made. */
   begun: ProbePoint | null;
   own: Own | null;
+  /** A point of one's own on its way: it is chosen as soon as the sheet has it. */
+  coming: string | null;
+  /** The net the drawing was around when one's own choice began to move about in it. */
+  anchor: NetId | null;
   said: Said | null;
+  /** What Enter was pressed for though the bench strip says otherwise: pressed again, it counts. */
+  asked: string | null;
 }
+
+export const emptyPage: PageState = {
+  text: '',
+  begun: null,
+  own: null,
+  coming: null,
+  anchor: null,
+  said: null,
+  asked: null,
+};
 
 export type PageAction =
   /** The line changed; `asked` is the point it would be for were it begun now. */
   | { do: 'type'; text: string; asked: ProbePoint | null }
-  /** Another point, mode or lead; null: back to what is proposed. */
-  | { do: 'choose'; own: Own | null }
+  /** Another point, mode or lead; null: back to what is proposed. `anchor` is what is drawn now. */
+  | { do: 'choose'; own: Own | null; anchor?: NetId | null }
+  /** A point of one's own was made: what is typed from here on is for it. */
+  | { do: 'await'; point: string }
   | { do: 'refuse'; text: string }
+  /** Nothing was recorded yet: what must be true of the bench for `of` is asked first. */
+  | { do: 'ask'; of: string; text: string }
   | { do: 'record'; text: string }
   | { do: 'say'; said: Said };
 
@@ -75,49 +95,64 @@ const pointOf = ({ net, pin, reference, mode }: ProbePoint): ProbePoint => ({
 export function pageState(state: PageState, action: PageAction): PageState {
   switch (action.do) {
     case 'type': {
-      const begun =
-        action.text === '' ? null : (state.begun ?? (action.asked && pointOf(action.asked)));
-      return { ...state, text: action.text, begun, said: null };
+      const asked = state.coming === null ? action.asked : null;
+      const begun = action.text === '' ? null : (state.begun ?? (asked && pointOf(asked)));
+      return { ...state, text: action.text, begun, said: null, asked: null };
     }
     case 'choose': {
-      const { own } = action;
+      const { own, anchor = state.anchor } = action;
       // Chosen while something is typed: it was typed for this point. Given up, it is gone.
-      if (own === null) return { text: '', begun: null, own, said: null };
-      return { ...state, begun: state.text === '' ? null : pointOf(own), own, said: null };
+      if (own === null) return emptyPage;
+      const begun = state.text === '' ? null : pointOf(own);
+      return { ...state, begun, own, coming: null, anchor, said: null, asked: null };
     }
+    case 'await':
+      // Typed while the point was being made: it was typed for this point.
+      return { ...state, begun: null, own: null, coming: action.point, said: null, asked: null };
     case 'refuse':
       return { ...state, said: { kind: 'trouble', text: `${action.text} Nothing was recorded.` } };
+    case 'ask':
+      return { ...state, said: { kind: 'trouble', text: action.text }, asked: action.of };
     case 'record':
-      return { text: '', begun: null, own: null, said: { kind: 'recorded', text: action.text } };
+      return { ...emptyPage, said: { kind: 'recorded', text: action.text } };
     case 'say':
       return { ...state, said: action.said };
   }
+}
+
+/** The technician's own point on the sheet as it is now: the one on its way too, once the sheet has it. */
+export function ownNow(board: Board, { own, coming }: PageState, cold: boolean): Own | null {
+  const made = coming === null ? undefined : board.points.find((one) => one.id === coming);
+  if (made)
+    return {
+      net: made.net,
+      pin: { part: made.id, pin: null },
+      reference: null,
+      mode: cold ? 'ohms' : 'volts',
+      supersedes: [],
+    };
+  return pointNow(board, own);
 }
 
 const draftKey = (job: string): string => `jiko-entry-${job}`;
 
 /** What was typed before the page went away, at the point it was typed for. */
 export function keptDraft(job: string, isPoint: (point: ProbePoint) => boolean): PageState {
-  const none: PageState = { text: '', begun: null, own: null, said: null };
   try {
     const kept = JSON.parse(localStorage.getItem(draftKey(job)) ?? 'null') as {
       text?: unknown;
       begun?: ProbePoint;
     } | null;
-    if (!kept || typeof kept.text !== 'string' || !kept.begun || !isPoint(kept.begun)) return none;
+    if (!kept || typeof kept.text !== 'string' || !kept.begun || !isPoint(kept.begun))
+      return emptyPage;
     const begun = pointOf(kept.begun);
-    return {
-      ...none,
-      text: kept.text,
-      begun,
-      own: { ...begun, supersedes: [] },
-    };
+    return { ...emptyPage, text: kept.text, begun, own: { ...begun, supersedes: [] } };
   } catch {
-    return none;
+    return emptyPage;
   }
 }
 
-export function keepDraft(job: string, { text, begun }: PageState): void {
+export function keepDraft(job: string, { text, begun }: Pick<PageState, 'text' | 'begun'>): void {
   if (text === '') localStorage.removeItem(draftKey(job));
   else localStorage.setItem(draftKey(job), JSON.stringify({ text, begun }));
 }

@@ -9,7 +9,7 @@ import beckText from '../../../../../sheets/beck-mini.yaml?raw';
 import { lastRead, readText } from '../../widgets/last-read.ts';
 import type { ProbeView } from './probe-card.tsx';
 import { outcomeText } from './proposal-text.ts';
-import { echoOf, mismatch, viewOf, viewOfProposal } from './probe-view.ts';
+import { echoOf, viewOf, viewOfProposal } from './probe-view.ts';
 
 // What the card of the next probe says, and when it refuses a reading: with a source on no ohms are
 // taken, and nothing typed is counted in a phase it was not read in.
@@ -78,44 +78,15 @@ describe('the card', () => {
   });
 });
 
-describe('when a reading may not be taken', () => {
-  it.each([
-    // Ohms and diode-mode: source off, always.
-    ['ohms', 'standby', 'taken with the source off'],
-    ['diode', 'run', 'taken with the source off'],
-    ['ohms', 'cold', null],
-    ['diode', 'cold', null],
-    // Volts: not while the strip says that nothing is on.
-    ['volts', 'cold', 'set what the board is doing'],
-    ['volts', 'standby', null],
-    ['volts', 'run', null],
-  ] as const)('a point of ones own, %s in %s', (mode, phase, said) => {
-    const why = mismatch(viewed('VCORE', mode, phase), phase);
-    if (said === null) expect(why).toBeNull();
-    else expect(why).toContain(said);
-  });
-
-  it.each([
-    // What is read after the press may be read in any phase after it, and not before.
-    ['trying', 'standby', 'read after the press'],
-    ['trying', 'run', null],
-    ['trying', 'pressed', null],
-    ['run', 'trying', null],
-    ['standby', 'run', null],
-    ['standby', 'cold', 'this is read in standby'],
-  ] as const)('a point asked for in %s, with the strip on %s', (wanted, actual, said) => {
-    const view = { ...viewed('VCORE', 'volts', wanted), own: false };
-    const why = mismatch(view, actual);
-    if (said === null) expect(why).toBeNull();
-    else expect(why).toContain(said);
-  });
-});
-
 describe('the line below the entry', () => {
   const volts = viewed('VCORE', 'volts', 'run');
   it('says how to type while nothing is typed, and what is in the way', () => {
     expect(echoOf('', volts, 'run')).toMatchObject({ kind: 'hint' });
-    expect(echoOf(' ', volts, 'cold')).toMatchObject({ kind: 'trouble' });
+    expect(echoOf(' ', volts, 'cold')).toEqual({
+      kind: 'trouble',
+      text: 'Read in run; the bench strip says cold.',
+    });
+    expect(echoOf('', viewed('VCORE', 'ohms', 'run'), 'run').text).toContain('Read cold');
     expect(echoOf('1.2', null, 'run')).toMatchObject({ kind: 'hint' });
   });
   it.each([

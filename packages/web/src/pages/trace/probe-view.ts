@@ -4,7 +4,9 @@ import { probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import {
   entryTroubleText,
+  otherMoment,
   parseEntry,
+  suits,
   usualMeter,
   valueText,
   type Expectation,
@@ -119,36 +121,18 @@ export function viewOfProposal(
   };
 }
 
-/** Whether a point that is to be read in one phase may be read in the phase the bench is in. */
-function suits(wanted: Phase, actual: Phase): boolean {
-  if (wanted === actual) return true;
-  const pressed: readonly Phase[] = ['pressed', 'trying', 'run'];
-  return wanted !== 'cold' && pressed.includes(actual);
-}
-
-/** Why this reading cannot be taken in the phase the bench strip shows; null where it can. */
-export function mismatch(probe: ProbeView, phase: Phase): string | null {
-  const cold = probe.mode === 'ohms' || probe.mode === 'diode';
-  if (cold && phase !== 'cold') {
-    return 'Ohms and diode-mode are taken with the source off: set the bench strip to Cold first.';
-  }
-  if (!cold && phase === 'cold') {
-    return `The bench strip says Cold: ${probe.own ? 'set what the board is doing' : `this is read in ${probe.phase}, set the strip to it`} before recording this.`;
-  }
-  if (!probe.own && !suits(probe.phase, phase)) {
-    return 'This point is read after the press: press the button, then set the bench strip to Run, or to Trying if the board goes off again.';
-  }
-  return null;
-}
-
 export function echoOf(
   text: string,
   probe: ProbeView | null,
   phase: Phase,
 ): { kind: 'trouble' | 'understood' | 'hint'; text: string } {
   if (text.trim() === '' || !probe) {
-    const wrongMoment = probe && mismatch(probe, phase);
-    if (wrongMoment) return { kind: 'trouble', text: wrongMoment };
+    const other = probe && otherMoment(probe, phase);
+    if (other)
+      return {
+        kind: 'trouble',
+        text: `Read ${other.phase === 'cold' ? 'cold' : `in ${other.phase}`}; the bench strip says ${phase}.`,
+      };
     return {
       kind: 'hint',
       text: 'Enter records · ? could not reach · * OL · 0.2/0.6 swinging · + phase · − mode · ?? all keys',

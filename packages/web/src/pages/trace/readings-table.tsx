@@ -38,7 +38,9 @@ export function ReadingsTable({
         <tbody>
           {readings.toReversed().map((one, index, all) => {
             const { standing, reading } = one;
-            const isFirstOfBefore = one.isOfOtherSheet && !all[index - 1]?.isOfOtherSheet;
+            const isOfOtherSheet = (of: JudgedReading | undefined): boolean =>
+              of !== undefined && of.isOfOtherSheet && of.standing.kind !== 'other-board';
+            const isFirstOfBefore = isOfOtherSheet(one) && !isOfOtherSheet(all[index - 1]);
             return (
               <Fragment key={one.id}>
                 {isFirstOfBefore && (
@@ -51,7 +53,7 @@ export function ReadingsTable({
                 )}
                 <tr
                   className={
-                    standing.kind === 'struck' || standing.kind === 'superseded' ? 'aside' : ''
+                    ['struck', 'superseded', 'other-board'].includes(standing.kind) ? 'aside' : ''
                   }
                 >
                   <td className="mono">
@@ -74,7 +76,9 @@ export function ReadingsTable({
                           ? `struck out: ${standing.reason}`
                           : standing.kind === 'superseded'
                             ? 'measured again'
-                            : `before the repair: ${one.verdict.kind}`}
+                            : standing.kind === 'other-board'
+                              ? `taken on the sheet of ${standing.board}`
+                              : `before the repair: ${one.verdict.kind}`}
                       </span>
                     )}
                     {standing.kind === 'stands' && one.verdict.kind !== 'good' && (

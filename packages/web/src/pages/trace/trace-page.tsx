@@ -1,21 +1,18 @@
-import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useReducer, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { findNet, netOf, type Board, type NetId } from '@jiko/core/board';
-import { evidenceOf, nextStep } from '@jiko/core/diagnosis';
-import { neighbourhoodOf, netsInDoubt, probePlace, type Trace } from '@jiko/core/trace';
-import { makeReading, modes, phases, valueText } from '@jiko/core/readings';
+import { findNet, netOf, type NetId } from '@jiko/core/board';
+import { nextStep } from '@jiko/core/diagnosis';
+import type { HealthyBoard } from '@jiko/core/powerup';
+import { neighbourhoodOf, probePlace } from '@jiko/core/trace';
+import { askMoment, makeReading, modes, otherMoment, phases, valueText } from '@jiko/core/readings';
 import { liftedParts, type EventInput } from '@jiko/core/record';
 
 import { useBench } from '../../data/bench.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
 import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
-import { useDoubted } from '../../data/doubted.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
-import { useDiagnosis } from '../../data/diagnosis.ts';
+import { useJobDiagnosis } from '../../data/job-diagnosis.ts';
 import { setSounds, useSounds } from '../../data/sounds.ts';
-import { useHabits } from '../../data/habits.ts';
-import { jobSheetQuery } from '../../data/queries.ts';
 import { record } from '../../offline/outbox.ts';
 import { BesideBar, BesidePages } from './beside.tsx';
 import { useHeard } from './heard.ts';
@@ -31,15 +28,8 @@ import { NewerSheet } from './newer-sheet.tsx';
 import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
 import { NeighbourhoodView } from './neighbourhood.tsx';
 import { ProbeCard, type ProbeView } from './probe-card.tsx';
-import {
-  keepDraft,
-  keptDraft,
-  pageState,
-  pointNow,
-  type Own,
-  type PageAction,
-} from './page-state.ts';
-import { echoOf, mismatch, viewOf, viewOfProposal } from './probe-view.ts';
+import { keepDraft, keptDraft, ownNow, pageState, pointNow, type Own } from './page-state.ts';
+import { echoOf, viewOf, viewOfProposal } from './probe-view.ts';
 import { ReadingsTable } from './readings-table.tsx';
 import { schools, useSchool } from './school.ts';
 import { useShownBeside } from './shown-beside.ts';
@@ -51,43 +41,40 @@ import './beside.css';
 
 export const TracePage = withJob(TraceView);
 
-/** The same list each time, so that nothing is worked out anew while it loads. */
-
-function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewProps) {
+function TraceView(view: JobViewProps) {
+  const { id, job, healthy, trace, bench, onBench } = view;
   const { board } = healthy;
   const { who } = useBench();
-  const [state, setState] = useState(() =>
-    keptDraft(id, ({ net }) => board.nets.some((one) => one.id === net)),
-  );
+  // Another page may have sent a point of one's own along.
+  const [sent] = useSearchParams();
+  const [state, act] = useReducer(pageState, null, () => ({
+    ...keptDraft(id, ({ net }) => board.nets.some((one) => one.id === net)),
+    coming: sent.get('point'),
+  }));
   const { text, said } = state;
   // The sheet may have grown since they were chosen.
-  const own = useMemo(() => pointNow(board, state.own), [board, state.own]);
+  const isCold = bench.phase === 'cold';
+  const own = useMemo(() => ownNow(board, state, isCold), [board, state, isCold]);
   const begun = useMemo(() => pointNow(board, state.begun), [board, state.begun]);
-  const act = (action: PageAction): void => {
-    const next = pageState(state, action);
-    setState(next);
-    keepDraft(id, next);
-  };
-  const choose = (next: Own | null): void => act({ do: 'choose', own: next });
+  const isComing = state.coming !== null && own === null;
+  const typedFor = state.begun ?? (state.coming === null ? null : own);
+  useEffect(() => keepDraft(id, { text, begun: typedFor }), [id, text, typedFor]);
+  const choose = (next: Own | null): void => act({ do: 'choose', own: next, anchor });
   const keep = (body: EventInput): void => {
     record(id, who, [body]);
   };
   const pick = (
     net: NetId,
     {
-      mode = bench.phase === 'cold' ? 'ohms' : 'volts',
+      mode = isCold ? 'ohms' : 'volts',
       supersedes = [],
       reference = null,
       pin = null,
     }: Partial<Omit<Own, 'net'>> = {},
   ): void => choose({ net, pin, reference, mode, supersedes });
 
-  const sheet = useQuery(jobSheetQuery(job));
   const editing = useSheetEditing(job, (hash) => keep({ type: 'sheet', hash }));
   const isUnnamed = (net: NetId): boolean => netOf(board, net).isUnnamed;
-  // Picked as soon as the sheet that has it is here; another page may have sent one along.
-  const [sent] = useSearchParams();
-  const [coming, setComing] = useState<string | null>(sent.get('point'));
   const newPoint = async (title: string): Promise<void> => {
     const made = await editing.edit({ do: 'add-point', title, net: null });
     if (made === null)
@@ -95,33 +82,10 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
         do: 'say',
         said: { kind: 'trouble', text: 'The point could not be made: see Sheet.' },
       });
-    else setComing(made);
+    else act({ do: 'await', point: made });
   };
-  const come = coming === null ? null : board.points.find((one) => one.id === coming);
-  if (come) {
-    setComing(null);
-    pick(come.net, { pin: { part: come.id, pin: null } });
-  }
   const [school, setSchool] = useSchool();
-  const { source, attached } = bench;
-  const lifted = liftedParts(job).join(' ');
-  const setup = useMemo(
-    () => ({ source, attached, lifted: lifted === '' ? [] : lifted.split(' ') }),
-    [source, attached, lifted],
-  );
-  const habits = useHabits(board);
-  const doubted = useDoubted(healthy, job, events);
-  const evidence = useMemo(
-    () => evidenceOf(job, habits, doubted === '' ? [] : doubted.split(' ')),
-    [job, habits, doubted],
-  );
-  const { making, note, also, diagnosis, before, isWeighing } = useDiagnosis(
-    sheet.data,
-    setup,
-    evidence,
-    { phase: bench.phase, side: lastSide(board, trace) },
-    netsInDoubt(trace),
-  );
+  const { making, note, also, diagnosis, before, isWeighing, evidence } = useJobDiagnosis(view);
   // In order, what tells most is asked only once every fault was played: there is no hurry then.
   const isBegun = school === 'walk' && making.state === 'working';
   const step = nextStep(board, trace, isBegun ? null : diagnosis, school, evidence.findings);
@@ -155,15 +119,14 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
   const [besideIs, showBeside] = useShownBeside();
 
   // The drawing stays while one's own choice moves about in it, and follows the proposal else.
-  const [anchored, setAnchor] = useState<NetId | null>(null);
-  const anchor = anchored === null ? null : (findNet(board, anchored)?.id ?? null);
-  const drawn = useMemo(
-    () => (anchor === null ? null : drawNeighbourhood(neighbourhoodOf(healthy, anchor))),
-    [healthy, anchor],
+  const around = state.anchor === null ? null : (findNet(board, state.anchor)?.id ?? null);
+  const kept = useMemo(() => drawnAround(healthy, around), [healthy, around]);
+  const isKept = own !== null && kept?.nets.some((one) => one.net === own.net);
+  const anchor = probe && isKept ? around : (probe?.net ?? null);
+  const drawing = useMemo(
+    () => (anchor === around ? kept : drawnAround(healthy, anchor)),
+    [healthy, anchor, around, kept],
   );
-  const isDrawn = own !== null && drawn?.nets.some((one) => one.net === own.net);
-  if (probe && !isDrawn && anchor !== probe.net) setAnchor(probe.net);
-  const drawing = probe ? drawn : null;
 
   // After a record, what must happen on the bench before the next one is said along with it.
   const echo =
@@ -173,7 +136,10 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
 
   const enter = (): void => {
     if (!probe || text.trim() === '') return;
-    const wrongMoment = mismatch(probe, bench.phase);
+    if (isComing)
+      return act({ do: 'refuse', text: 'The new point is still on its way; Esc lets go of it.' });
+    const other = otherMoment(probe, bench.phase);
+    const phase = other?.phase ?? bench.phase;
     const { part, pin } = probe.pin ?? probePlace(board, probe.net);
     const made = makeReading(
       board,
@@ -184,21 +150,22 @@ function TraceView({ id, job, events, healthy, trace, bench, onBench }: JobViewP
         text,
       },
       {
-        phase: bench.phase,
+        phase,
         source: bench.source,
         attached: bench.attached,
         lifted: liftedParts(job),
       },
     );
-    if (!made.ok || wrongMoment) {
-      act({ do: 'refuse', text: wrongMoment ?? (made.ok ? '' : made.error.join(' ')) });
-      return;
-    }
+    if (!made.ok) return act({ do: 'refuse', text: made.error.join(' ') });
+    const moment = JSON.stringify([probe.net, probe.reference, probe.mode, bench.phase]);
+    if (other && state.asked !== moment)
+      return act({ do: 'ask', of: moment, text: askMoment(other) });
+    if (other) onBench({ phase });
     const supersedes = own ? own.supersedes : step.kind === 'in-order' ? step.probe.decides : [];
     keep({ type: 'reading', reading: made.value, supersedes });
     act({
       do: 'record',
-      text: `Recorded ${probe.net}${probe.reference ? ` against ${probe.reference}` : ''}: ${valueText(made.value.value, probe.mode)} in ${bench.phase}.`,
+      text: `Recorded ${probe.net}${probe.reference ? ` against ${probe.reference}` : ''}: ${valueText(made.value.value, probe.mode)} in ${phase}.`,
     });
   };
 
@@ -407,8 +374,5 @@ const ownOf = ({ net, pin, reference, mode }: ProbeView, own: Own | null): Own =
   supersedes: own?.supersedes ?? [],
 });
 
-/** The side of the board that faces up: where the last reading was taken. */
-function lastSide(board: Board, trace: Trace): string {
-  const last = trace.readings.at(-1);
-  return last ? probePlace(board, last.reading.at.net as NetId).side : '';
-}
+const drawnAround = (healthy: HealthyBoard, net: NetId | null) =>
+  net === null ? null : drawNeighbourhood(neighbourhoodOf(healthy, net));

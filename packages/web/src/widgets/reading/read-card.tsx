@@ -1,9 +1,10 @@
-import { Button } from 'antd';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import type { Board } from '@jiko/core/board';
 import {
+  askMoment,
   entryTroubleText,
   makeReading,
+  otherMoment,
   parseEntry,
   usualMeter,
   valueText,
@@ -58,19 +59,13 @@ export function ReadCard({
   }, [target.key]);
   const last = readAt(trace, target, liftedParts(job));
   const isCold = target.phase === 'cold';
-  const isOther = isCold !== (bench.phase === 'cold') || (!isCold && bench.phase !== target.phase);
+  const other = otherMoment(target, bench.phase, true);
+  // What Enter was pressed for though the strip says otherwise: pressed again, it counts.
+  const [asked, setAsked] = useState<string | null>(null);
+  const moment = `${target.key} ${bench.phase}`;
 
   const enter = (): void => {
     if (text.trim() === '') return onStep(1);
-    if (isOther) {
-      setSaid({
-        isTrouble: true,
-        text: isCold
-          ? 'Source off and battery unplugged first: ohms and diode-mode are taken cold. Set the bench below.'
-          : `This is read in ${target.phase}, and the bench below is in ${bench.phase}.`,
-      });
-      return;
-    }
     const made = makeReading(
       board,
       {
@@ -91,8 +86,15 @@ export function ReadCard({
       setSaid({ isTrouble: true, text: `${made.error.join(' ')} Nothing was recorded.` });
       return;
     }
+    if (other && asked !== moment) {
+      setAsked(moment);
+      setSaid({ isTrouble: true, text: askMoment(other) });
+      return;
+    }
+    if (other) onPhase(other.phase);
     onRecord({ type: 'reading', reading: made.value, supersedes: last ? [last.id] : [] });
     setText('');
+    setAsked(null);
     setSaid({
       isTrouble: false,
       text: `Recorded ${target.title}: ${valueText(made.value.value, target.mode)}.`,
@@ -136,19 +138,22 @@ export function ReadCard({
             onChange={(event) => {
               setText(event.target.value);
               setSaid(null);
+              setAsked(null);
             }}
             onKeyDown={keys}
           />
         </div>
       </div>
       <div className="echo" aria-live="polite">
-        {isOther && (
-          <Button size="small" onClick={() => onPhase(target.phase)}>
-            The board is in {target.phase} now
-          </Button>
-        )}{' '}
+        {other && !said && (
+          <span className="quiet">
+            Read {isCold ? 'cold' : `in ${target.phase}`}; the bench below says {bench.phase}.{' '}
+          </span>
+        )}
         {parsed && !parsed.ok ? (
           <span className="trouble">{entryTroubleText(parsed.error)}</span>
+        ) : said?.isTrouble ? (
+          <span className="trouble">{said.text}</span>
         ) : parsed?.ok ? (
           <span>
             <span className="quiet">Enter records </span>

@@ -1,14 +1,29 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Input, Select, Skeleton } from 'antd';
 import type { InputRef } from 'antd';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+} from 'react';
 import type { BoardDocument } from '@jiko/contract';
 import type { Board } from '@jiko/core/board';
 import { boardNames, isSame, type Box, type DocumentIndex, type Named } from '@jiko/core/schematic';
 import { documentIndexQuery } from '../../data/documents.ts';
 import { PageThumb } from './page-canvas.tsx';
 import { PageView, type PageMark } from './page-view.tsx';
-import { firstState, viewState, type ViewAction } from './view-state.ts';
+import {
+  firstState,
+  followingOf,
+  viewState,
+  type Following,
+  type ViewAction,
+  type Wanted,
+} from './view-state.ts';
 import './schematic.css';
 
 export interface SchematicProps {
@@ -31,11 +46,7 @@ export interface SchematicProps {
   more?: ReactNode;
 }
 
-/** A place somebody sent the reader to: a page, and a word on it. */
-export interface Wanted {
-  page: number;
-  text: string;
-}
+export type { Wanted } from './view-state.ts';
 
 /** The pages of a board's documents, searched by names, with what was measured drawn on them. */
 export function SchematicView({ documents, shown: shownId, onShown, ...props }: SchematicProps) {
@@ -87,20 +98,25 @@ function Pages({
 }) {
   const names = useMemo(() => boardNames(board), [board]);
   const placeKey = `jiko-page-${document.id}`;
-  const [state, setState] = useState(() => firstState(Number(localStorage.getItem(placeKey)) || 1));
-  const act = (action: ViewAction): void => setState((now) => viewState(now, action, index, names));
+  const [kept, setKept] = useState<Following>(() => ({
+    view: firstState(Number(localStorage.getItem(placeKey)) || 1),
+    followed: '',
+    went: wanted,
+  }));
   // What is chosen elsewhere is followed; what is chosen here comes back the same way.
-  const chosenKey = chosen === null ? '' : chosen.kind === 'net' ? chosen.net : chosen.ref;
-  const [followed, setFollowed] = useState('');
-  if (chosenKey !== followed) {
-    setFollowed(chosenKey);
-    if (chosen) act({ do: 'choose', named: chosen });
-  }
-  const [went, setWent] = useState<Wanted | null>(wanted);
-  if (wanted !== went) {
-    setWent(wanted);
-    if (wanted) act({ do: 'send', ...wanted });
-  }
+  const following = useCallback(
+    (from: Following): Following => followingOf(from, chosen, wanted, index, names),
+    [chosen, wanted, index, names],
+  );
+  const { view: state } = useMemo(() => following(kept), [following, kept]);
+  const act = useCallback(
+    (action: ViewAction): void =>
+      setKept((from) => {
+        const now = following(from);
+        return { ...now, view: viewState(now.view, action, index, names) };
+      }),
+    [following, index, names],
+  );
   useEffect(() => localStorage.setItem(placeKey, String(state.page)), [placeKey, state.page]);
   const search = useRef<InputRef>(null);
   const root = useRef<HTMLDivElement>(null);
@@ -110,7 +126,7 @@ function Pages({
     const keys = (event: globalThis.KeyboardEvent): void => {
       if (event.key === 'F3') {
         event.preventDefault();
-        setState((now) => viewState(now, { do: 'hit', by: event.shiftKey ? -1 : 1 }, index, names));
+        act({ do: 'hit', by: event.shiftKey ? -1 : 1 });
       } else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'f') {
         event.preventDefault();
         search.current?.focus({ cursor: 'all' });
@@ -118,7 +134,7 @@ function Pages({
     };
     window.addEventListener('keydown', keys);
     return () => window.removeEventListener('keydown', keys);
-  }, [index, names]);
+  }, [act]);
   const onKeys = (event: KeyboardEvent): void => {
     if ((event.target as HTMLElement).tagName === 'INPUT') return;
     if (event.key === 'PageDown') act({ do: 'page', page: state.page + 1 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet } from '@jiko/core/board';
 import { boardNames, indexDocument, type Named, type PageContent } from '@jiko/core/schematic';
-import { firstState, viewState, zoomFor, type ViewAction } from './view-state.ts';
+import { firstState, followingOf, viewState, zoomFor, type ViewAction } from './view-state.ts';
 
 const sheet = `format: jiko-board/1
 id: small
@@ -77,5 +77,26 @@ describe('where the schematic stands', () => {
     expect(zoomFor({ x: 0, y: 0, w: 6.5, h: 40 }, 1, 270)).toBe(2);
     expect(zoomFor({ x: 0, y: 0, w: 40, h: 20 }, 1, 0)).toBe(1);
     expect(zoomFor({ x: 0, y: 0, w: 40, h: 0.1 }, 1, 0)).toBe(6);
+  });
+});
+
+describe('a view that follows what is chosen elsewhere', () => {
+  const first = { view: firstState(1), followed: '', went: null };
+  it('goes there once, and stays where the reader went on to', () => {
+    const there = followingOf(first, five, null, index, names);
+    expect(there.view).toMatchObject({ page: 2, chosen: five });
+    const on = { ...there, view: viewState(there.view, { do: 'page', page: 1 }, index, names) };
+    expect(followingOf(on, five, null, index, names)).toBe(on);
+    expect(followingOf(on, out, null, index, names).view.page).toBe(1);
+    expect(followingOf(on, null, null, index, names).view).toBe(on.view);
+  });
+
+  it('goes where it is sent, once for each sending', () => {
+    const wanted = { page: 3, text: '' };
+    const sent = followingOf(first, null, wanted, index, names);
+    expect(sent.view.page).toBe(3);
+    const back = { ...sent, view: viewState(sent.view, { do: 'page', page: 1 }, index, names) };
+    expect(followingOf(back, null, wanted, index, names)).toBe(back);
+    expect(followingOf(back, null, { ...wanted }, index, names).view.page).toBe(3);
   });
 });

@@ -75,6 +75,38 @@ export function viewState(
   }
 }
 
+/** A place somebody sent the reader to: a page, and a word on it. */
+export interface Wanted {
+  page: number;
+  text: string;
+}
+
+/** What the view shows, with what it has followed so far of what was chosen elsewhere. */
+export interface Following {
+  view: ViewState;
+  followed: string;
+  went: Wanted | null;
+}
+
+/** Pure: goes along with what is chosen elsewhere and where the view is sent, once for each. */
+export function followingOf(
+  from: Following,
+  chosen: Named | null,
+  wanted: Wanted | null,
+  index: DocumentIndex,
+  names: BoardNames,
+): Following {
+  const followed = chosen === null ? '' : chosen.kind === 'net' ? chosen.net : chosen.ref;
+  let { view } = from;
+  if (followed !== from.followed && chosen)
+    view = viewState(view, { do: 'choose', named: chosen }, index, names);
+  if (wanted !== from.went && wanted)
+    view = viewState(view, { do: 'send', ...wanted }, index, names);
+  return view === from.view && followed === from.followed && wanted === from.went
+    ? from
+    : { view, followed, went: wanted };
+}
+
 /** Other names of the net that is asked for, so that a search by one finds all. */
 const alsoCalled = (text: string, names: BoardNames): string[] => {
   const meant = names.meant(text.trim());

@@ -1,0 +1,206 @@
+import { randomUUID } from 'node:crypto';
+import { usualMeter } from '@jiko/core/readings';
+import { expect, test } from './page.ts';
+import { entry, openJob, setPhase } from './bench.ts';
+
+// The road from one view to the next, in orders nobody had prepared.
+
+const rows = '.readings tbody tr:not(.sheet-changed)';
+
+test('Cold, Trace, then something plugged in or taken off: Trace and Look are shown', async ({
+  page,
+}) => {
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  await openJob(page, 'Fell', 'Fell 13 from Larch Hut, off and on');
+  await page.getByRole('link', { name: 'Cold' }).click();
+  await page.getByLabel(/^Cold reading at/).fill('33k');
+  await page.getByLabel(/^Cold reading at/).press('Enter');
+  await expect(page.getByText('Recorded')).toBeVisible();
+  await page.getByRole('link', { name: 'Trace' }).click();
+  await setPhase(page, 'Standby');
+  await page.keyboard.press('/');
+  await page.keyboard.type('VBUS');
+  await page.keyboard.press('Enter');
+  await entry(page).fill('20');
+  await entry(page).press('Enter');
+  await expect(page.locator(rows)).toHaveCount(2);
+  // What was read with the battery out is of another bench now, cold and powered.
+  await page.getByLabel('Bench', { exact: true }).getByRole('checkbox').first().click();
+  await expect(page.locator('.suspects ol li').first()).toBeVisible({ timeout: 60_000 });
+  await expect(page.locator('.suspects')).not.toContainText('left out', { timeout: 60_000 });
+  await page.getByRole('link', { name: 'Look' }).click();
+  await expect(page.getByLabel('Board picture')).toBeVisible();
+  await page.getByRole('link', { name: 'Repair' }).click();
+  await expect(page.getByRole('heading', { name: 'Close this job' })).toBeVisible();
+  await page.getByRole('link', { name: 'Trace' }).click();
+  await expect(entry(page)).toBeVisible();
+  expect(errors).toEqual([]);
+});
+
+test('a corrected board: the job goes on with its sheet, what was read stays and is marked', async ({
+  page,
+}) => {
+  await openJob(page, 'Fell', 'Otter 14 taken for a Fell 13');
+  await setPhase(page, 'Standby');
+  await entry(page).fill('5.1');
+  await entry(page).press('Enter');
+  await expect(page.locator(rows)).toHaveCount(1);
+  await page.getByRole('link', { name: 'Door' }).click();
+  await page.getByRole('button', { name: 'Correct' }).click();
+  await page.getByLabel('Board', { exact: true }).click();
+  await page.keyboard.type('otter');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Keep', exact: true }).first().click();
+  await page.getByRole('link', { name: 'Trace' }).click();
+  await expect(page.locator(rows)).toContainText('taken on the sheet of fell-13');
+  await setPhase(page, 'Standby');
+  await entry(page).fill('19');
+  await entry(page).press('Enter');
+  await expect(page.locator(rows)).toHaveCount(2);
+  await page.reload();
+  await expect(page.locator(rows)).toHaveCount(2);
+  for (const view of ['Door', 'Look', 'Cold', 'Stage', 'Repair', 'Report']) {
+    await page.getByRole('link', { name: view, exact: true }).click();
+    await expect(page.locator('main.page')).not.toContainText('cannot be shown');
+  }
+});
+
+test('two tabs on one job: both list what either one records, and weigh it', async ({
+  page,
+  context,
+}) => {
+  await openJob(page, 'Cairn', 'Cairn 14 in two tabs');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(entry(other)).toBeVisible();
+  await setPhase(page, 'Standby');
+  for (let count = 1; count <= 5; count++) {
+    await entry(page).fill('19.5');
+    await entry(page).press('Enter');
+    await expect(page.locator(rows)).toHaveCount(count);
+    await expect(other.locator(rows)).toHaveCount(count);
+    await expect(page.locator('.notice')).toHaveCount(0);
+    // It stays once the other tab has sent it.
+    await page.waitForTimeout(300);
+    await expect(page.locator(rows)).toHaveCount(count);
+  }
+});
+
+test('a view that breaks keeps its tabs, Undo and the record', async ({ page }) => {
+  await openJob(page, 'Cairn', 'Cairn 14 with a broken view');
+  await setPhase(page, 'Standby');
+  await entry(page).fill('19.5');
+  await entry(page).press('Enter');
+  await expect(page.locator(rows)).toHaveCount(1);
+  await page.route('**/assets/look-page*', (route) =>
+    route.fulfill({
+      contentType: 'text/javascript',
+      body: 'export const LookPage = () => { throw new Error("made to break"); };',
+    }),
+  );
+  await page.getByRole('link', { name: 'Look' }).click();
+  await expect(page.getByText('made to break')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Trace' })).toBeVisible();
+  const record = page.getByLabel('The record');
+  await expect(record.getByRole('row').first()).toContainText('19.5');
+  await page.getByRole('button', { name: 'Undo the last entry' }).click();
+  await expect(record).not.toContainText('19.5');
+  await page.getByRole('link', { name: 'Trace' }).click();
+  await expect(page.locator(rows)).toContainText('struck out: taken back');
+});
+
+test('Enter on a reading of another phase asks once, then records; the line keeps the keys', async ({
+  page,
+}) => {
+  await openJob(page, 'Cairn', 'Cairn 14, one phase and another');
+  await setPhase(page, 'Standby');
+  // Trace: ohms with the strip on Standby.
+  await page.getByLabel('Probe', { exact: true }).getByText('Ω', { exact: true }).click();
+  await entry(page).fill('41k');
+  await entry(page).press('Enter');
+  await expect(page.locator('.echo')).toHaveText(
+    'Source off, battery unplugged? Enter again writes it down as read cold.',
+  );
+  await expect(page.locator(rows)).toHaveCount(0);
+  await expect(entry(page)).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.locator(rows)).toHaveCount(1);
+  await expect(page.locator(rows)).toContainText('cold');
+  await expect(entry(page)).toBeFocused();
+  // Stage: volts with the strip on Cold by now.
+  await page.goto(`${page.url().replace('/trace', '/stage')}?net=3V3_ALW&show=questions`);
+  const line = page.locator('.probe.is-stage .entry input');
+  await expect(line).toBeVisible();
+  const phase = (await page.locator('.probe.is-stage .quiet').first().textContent()) ?? '';
+  await line.fill(phase.includes('cold') ? '12k' : '0.02');
+  if (phase.includes('cold')) await setPhase(page, 'Standby');
+  await line.press('Enter');
+  await expect(page.getByText('Enter again writes it down')).toBeVisible();
+  await expect(line).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(line).toHaveValue('');
+  await expect(line).toBeFocused();
+});
+
+test('one job, one diagnosis: Trace and the closing form name the same suspects with the same figures', async ({
+  page,
+}) => {
+  await openJob(page, 'Fell', 'Fell 13, U7 reflowed in vain');
+  const id = /jobs\/([^/]+)/.exec(page.url())![1]!;
+  const read = (net: string, value: number) => ({
+    type: 'reading',
+    supersedes: [],
+    reading: {
+      at: { net, part: null, pin: null },
+      reference: null,
+      polarity: 'red-on-point',
+      mode: 'volts',
+      phase: 'standby',
+      value: { kind: 'number', value, trend: 'steady' },
+      source: null,
+      attached: [],
+      lifted: [],
+      meter: usualMeter,
+      sheet: '',
+      note: '',
+    },
+  });
+  const bodies = [
+    read('VBUS', 20),
+    read('VSYS', 12.4),
+    read('1V05_PRIM', 0.02),
+    { type: 'repair', action: 'reflowed', parts: ['U7'], text: '' },
+    read('VBUS', 20),
+    read('VSYS', 12.4),
+    read('1V05_PRIM', 0.02),
+  ];
+  const events = bodies.map((body) => ({
+    id: randomUUID(),
+    who: 'Bench 1',
+    at: new Date().toISOString(),
+    body,
+  }));
+  const sent = await page.request.post(`/api/jobs/${id}/events`, { data: { events } });
+  expect(sent.ok(), await sent.text()).toBe(true);
+  await page.reload();
+  const settled = async (): Promise<void> => {
+    await expect(page.getByLabel('Faults played')).toHaveCount(0, { timeout: 60_000 });
+    await expect(page.getByText(/still (being )?weigh/)).toHaveCount(0);
+  };
+  await expect(page.locator('.suspects ol li').first()).toBeVisible({ timeout: 60_000 });
+  await settled();
+  const trace = await page.locator('.suspects ol li .suspect').allTextContents();
+  expect(trace.length).toBeGreaterThan(2);
+  await page.getByRole('link', { name: 'Repair' }).click();
+  await page.getByText('not found', { exact: true }).click();
+  const left = page.getByLabel('What is left').getByRole('listitem');
+  await expect(left.first()).toBeVisible({ timeout: 60_000 });
+  await settled();
+  const closing = await left.allTextContents();
+  for (const [place, one] of trace.slice(0, 3).entries()) {
+    const chance = /(< 1|> 99|\d+) %$/.exec(one)![0];
+    expect(closing[place]).toContain(one.slice(0, -chance.length));
+    expect(closing[place]).toContain(chance);
+  }
+});
