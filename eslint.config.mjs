@@ -55,7 +55,31 @@ export default tseslint.config(
       'react-hooks': hooks,
       jiko: { rules: { 'no-state-while-drawing': noStateWhileDrawing } },
     },
-    rules: { ...hooks.configs.recommended.rules, 'jiko/no-state-while-drawing': 'error' },
+    rules: {
+      ...hooks.configs.recommended.rules,
+      'jiko/no-state-while-drawing': 'error',
+      'no-restricted-globals': [
+        'error',
+        { name: 'localStorage', message: 'it may be full or missing: see data/kept.ts' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        {
+          // A sheet is saved with the version it was made from.
+          selector:
+            "CallExpression[callee.name='request'][arguments.length>2] > MemberExpression[object.name='api'][property.name='boards']",
+          message: 'sheets are saved by data/save-sheet.ts',
+        },
+      ],
+    },
+  },
+  {
+    files: ['packages/web/src/data/kept.ts', 'packages/web/src/offline/outbox.ts'],
+    rules: { 'no-restricted-globals': 'off' },
+  },
+  {
+    files: ['packages/web/src/data/save-sheet.ts'],
+    rules: { 'no-restricted-syntax': 'off' },
   },
   {
     files: ['**/*.mjs', '**/*.cjs', 'e2e/**/*.ts'],

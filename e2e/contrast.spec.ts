@@ -12,7 +12,7 @@ const views: [string, string, string, string?][] = [
   ['Look', `${demo(1)}/look`, 'svg'],
   ['Cold', `${demo(7)}/cold`, '.probe'],
   ['Trace', `${demo(1)}/trace`, '.suspect'],
-  ['Stage', `${demo(1)}/stage`, '.ant-btn'],
+  ['Stage', `${demo(1)}/stage`, '.probe'],
   ['Repair', `${demo(9)}/repair`, '.ant-btn'],
   ['Report', `${demo(1)}/report`, 'table'],
   ['Boards', '/boards', 'table'],

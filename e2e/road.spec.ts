@@ -1,9 +1,13 @@
 import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { usualMeter } from '@jiko/core/readings';
 import { expect, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 // The road from one view to the next, in orders nobody had prepared.
+
+const sheetText = (id: string): string =>
+  readFileSync(new URL(`../sheets/${id}.yaml`, import.meta.url), 'utf8');
 
 const rows = '.readings tbody tr:not(.sheet-changed)';
 
@@ -203,4 +207,52 @@ test('one job, one diagnosis: Trace and the closing form name the same suspects 
     expect(closing[place]).toContain(one.slice(0, -chance.length));
     expect(closing[place]).toContain(chance);
   }
+});
+
+test('a sheet changed in two windows: nothing is saved over what nobody saw, and both changes can be had', async ({
+  page,
+  browser,
+}) => {
+  const id = `two-${randomUUID().slice(0, 8)}`;
+  const first = sheetText('wren-5').replace('id: wren-5', `id: ${id}`);
+  const made = await page.request.post('/api/boards', { data: { base: null, text: first } });
+  expect(made.ok(), await made.text()).toBe(true);
+  const { hash } = (await made.json()) as { hash: string };
+  const newest = async (): Promise<string> =>
+    ((await (await page.request.get(`/api/boards/${id}`)).json()) as { text: string }).text;
+
+  // Looked at only: it follows the newest version, and offers nothing as changed here.
+  await page.goto(`/boards/${id}/edit`);
+  await expect(page.getByRole('button', { name: 'As saved' })).toBeDisabled();
+  const elsewhere = await browser.newContext({ baseURL: new URL(page.url()).origin });
+  const other = await elsewhere.newPage();
+  await other.goto(`/boards/${id}/edit`);
+  await expect(other.getByRole('button', { name: 'As saved' })).toBeDisabled();
+  const type = async (on: typeof page, words: string): Promise<void> => {
+    await on.locator('.cm-content').click();
+    await on.keyboard.press('Control+End');
+    await on.keyboard.type(`\n# ${words}`);
+    await expect(on.getByText('not saved')).toBeVisible();
+  };
+  await type(page, 'mine');
+  const theirs = first.replace(/^title: .*$/m, 'title: Theirs');
+  const saved = await page.request.post('/api/boards', { data: { base: hash, text: theirs } });
+  expect(saved.ok()).toBe(true);
+  await other.reload();
+  await expect(other.getByRole('heading', { name: 'Theirs' })).toBeVisible();
+  await expect(other.getByRole('button', { name: 'As saved' })).toBeDisabled();
+  await elsewhere.close();
+
+  // Over a reload the draft still knows what it was begun on.
+  await page.reload();
+  await expect(page.getByText('begun on an older version')).toBeVisible();
+  await page.getByRole('button', { name: /^Save a version/ }).click();
+  await expect(page.getByText('changed meanwhile: nothing was saved')).toBeVisible();
+  await expect(page.getByText('-> Theirs')).toBeVisible();
+  expect(await newest()).toBe(theirs);
+  await page.getByRole('button', { name: 'Lay mine over it' }).click();
+  await expect(page.getByRole('button', { name: 'As saved' })).toBeDisabled();
+  const both = await newest();
+  expect(both).toContain('title: Theirs');
+  expect(both).toContain('# mine');
 });

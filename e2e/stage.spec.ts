@@ -124,7 +124,9 @@ for (const { id, title, seed } of [
     const board = boardOf(id);
     const hidden = hideShort(board, seed);
     if (id === 'heron-15') {
-      const saved = await request.post('/api/boards', { data: { text: sheetText(id) } });
+      const saved = await request.post('/api/boards', {
+        data: { base: null, text: sheetText(id) },
+      });
       expect(saved.ok()).toBe(true);
     }
     await openJob(page, title, `${title} with a short, seed ${seed}`);

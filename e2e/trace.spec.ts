@@ -93,7 +93,7 @@ test('a numeric keypad alone records a trace', async ({ page }) => {
   await press('3.31');
   await press('3.3');
   // The next stage comes after the press: + moves the bench strip on.
-  await expect(page.locator('.echo')).toContainText('after the press');
+  await expect(page.locator('.echo')).toContainText('Read in run');
   await page.keyboard.press('+');
   await page.keyboard.press('+');
   await press('0.1');

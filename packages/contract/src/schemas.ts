@@ -108,7 +108,12 @@ export type BoardHistory = z.output<typeof boardHistorySchema>;
 export const shelfSchema = z.array(z.strictObject({ id, item: shelfItemSchema }));
 export type Shelf = z.output<typeof shelfSchema>;
 
+/** A sheet with the version it was made from: null for a board that is not there yet. */
 export const newBoardSchema = z.strictObject({
+  base: z
+    .string()
+    .regex(/^[0-9a-f]{16}$/, 'is no version of a sheet')
+    .nullable(),
   text: z.string().min(1, 'is empty').max(largestSheetCharacters),
 });
 export type NewBoard = z.output<typeof newBoardSchema>;

@@ -75,7 +75,7 @@ export async function startBench() {
   const boardStore = makeBoardStore(database);
   const boards = makeBoards(boardStore);
   const jobs = makeJobs(makeJobStore(database), boardStore);
-  await boards.save(sheet('beck-mini'));
+  await boards.save(sheet('beck-mini'), null);
   const documents = makeDocuments(makeDocumentStore(database));
   const demo = makeDemo(database, boards, jobs, makeSettingStore(database), documents, () =>
     Promise.resolve({

@@ -1,6 +1,7 @@
 export { editSheet, type EditedSheet } from './edit-sheet.ts';
 export type { SheetEdit } from './edits.ts';
 export { compareSheets } from './compare-sheets.ts';
+export { layOver, type LaidOver } from './lay-over.ts';
 export { chooseAgain, choicesOf } from './choose-again.ts';
 export {
   tables,

@@ -10,8 +10,11 @@ export interface BoardStore {
   archive(id: string, archived: boolean): Promise<void>;
   /** The newest version, or the one with the hash. */
   find(id: string, hash: string | null): Promise<BoardDetail | null>;
-  /** Keeps every version; the newest one saved is the board's present one. */
-  save(board: Omit<BoardDetail, 'updatedAt'>): Promise<BoardRow>;
+  /**
+   * Keeps every version; the newest one saved is the board's present one. Null, and nothing saved, where
+   * the present one is not the one it was made from (`base`; null: there is none) nor the same.
+   */
+  save(board: Omit<BoardDetail, 'updatedAt'>, base: string | null): Promise<BoardRow | null>;
 }
 
 export interface BoardUseCases {
@@ -19,7 +22,8 @@ export interface BoardUseCases {
   versions(id: string): Promise<Outcome<BoardRow[]>>;
   archive(id: string, archived: boolean): Promise<Outcome<ListedBoard[]>>;
   find(id: string, hash: string | null): Promise<Outcome<BoardDetail>>;
-  save(text: string): Promise<Outcome<BoardRow>>;
+  /** `base` is the version the text was made from, null for a board that is not there yet. */
+  save(text: string, base: string | null): Promise<Outcome<BoardRow>>;
 }
 
 export function makeBoards(store: BoardStore): BoardUseCases {
@@ -46,7 +50,7 @@ export function makeBoards(store: BoardStore): BoardUseCases {
       const board = await store.find(id, hash);
       return board ? { ok: true, value: board } : missing(id);
     },
-    async save(text) {
+    async save(text, base) {
       const read = await readSheetAside(text);
       if (!read.ok) {
         const { issues } = read;
@@ -60,7 +64,23 @@ export function makeBoards(store: BoardStore): BoardUseCases {
           },
         };
       }
-      return { ok: true, value: await store.save({ ...read.board, text }) };
+      const saved = await store.save({ ...read.board, text }, base);
+      if (saved) return { ok: true, value: saved };
+      return {
+        ok: false,
+        problem:
+          base === null
+            ? {
+                status: 409,
+                title: 'There is a board of this name already',
+                detail: `${read.board.id} has a sheet; nothing was saved.`,
+              }
+            : {
+                status: 409,
+                title: 'The sheet was changed meanwhile',
+                detail: `${read.board.id} has a newer version than the one this was made from; nothing was saved.`,
+              },
+      };
     },
   };
 }

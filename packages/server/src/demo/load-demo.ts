@@ -44,8 +44,9 @@ export function makeDemo(
   const load = async (): Promise<{ boards: number; jobs: number }> => {
     const loaded: Board[] = [];
     for (const text of await readSheets()) {
-      const saved = await boards.save(text);
       const sheet = loadSheet(text);
+      const present = sheet.ok ? await boards.find(sheet.value.id, null) : null;
+      const saved = await boards.save(text, present?.ok ? present.value.hash : null);
       if (!saved.ok || !sheet.ok)
         throw new Error(`a demo sheet does not load: ${text.slice(0, 80)}`);
       loaded.push(sheet.value);

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { api, shelfSchema } from '@jiko/contract';
+import { api, shelfSchema, type BoardRow } from '@jiko/contract';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import { benchSetup, dictionaryBytes, dictionaryFrom, wholeDictionary } from '@jiko/core/powerup';
@@ -171,7 +171,7 @@ describe('jobs', () => {
     const broken = await post(api.jobs, '{"id": ');
     expect(broken.status).toBe(400);
     expect(await broken.text()).not.toContain('at ');
-    const huge = await post(api.boards, { text: 'x'.repeat(3_000_000) });
+    const huge = await post(api.boards, { base: null, text: 'x'.repeat(3_000_000) });
     expect(huge.status).toBe(413);
     expect(await huge.text()).toContain('too large');
   });
@@ -181,7 +181,10 @@ describe('boards', () => {
   it('keep every version, and serve the newest or a named one', async () => {
     const first = sheet('beck-mini');
     const old = (await (await fetch(base + api.board('beck-mini'))).json()) as { hash: string };
-    const saved = await post(api.boards, { text: first.replace('revision: B', 'revision: C') });
+    const saved = await post(api.boards, {
+      base: old.hash,
+      text: first.replace('revision: B', 'revision: C'),
+    });
     expect(saved.status).toBe(201);
     const newest = (await (await fetch(base + api.board('beck-mini'))).json()) as {
       revision: string;
@@ -192,13 +195,35 @@ describe('boards', () => {
     };
     expect(named.text).toBe(first);
   });
+  it('are not saved over a version nobody looked at: of two made from one, the second is refused', async () => {
+    const text = sheet('scree-lp');
+    const first = await post(api.boards, { base: null, text });
+    expect(first.status).toBe(201);
+    const { hash } = (await first.json()) as BoardRow;
+    const changed = (words: string): Promise<Response> =>
+      post(api.boards, { base: hash, text: `${text}\n# ${words}\n` });
+    const both = await Promise.all([changed('one'), changed('two')]);
+    expect(both.map((one) => one.status).sort()).toEqual([201, 409]);
+    const refused = both.find((one) => one.status === 409)!;
+    expect(await refused.json()).toMatchObject({ title: 'The sheet was changed meanwhile' });
+    const versions = (await (await fetch(base + api.versions('scree-lp'))).json()) as unknown[];
+    expect(versions).toHaveLength(2);
+    // Nor as if the board were new; what is there already is taken as said.
+    const anew = await post(api.boards, { base: null, text: `${text}\n# three\n` });
+    expect(anew.status).toBe(409);
+    const kept = (await (await fetch(base + api.board('scree-lp'))).json()) as { text: string };
+    expect((await post(api.boards, { base: null, text: kept.text })).status).toBe(201);
+    // Who does not say what it was made from is told so.
+    expect((await post(api.boards, { text })).status).toBe(400);
+  });
   it('list their versions, the present one first; one that is saved again is the present one', async () => {
     const versions = async (): Promise<string[]> =>
       (
         (await (await fetch(base + api.versions('beck-mini'))).json()) as { revision: string }[]
       ).map((one) => one.revision);
     expect(await versions()).toEqual(['C', 'B']);
-    await post(api.boards, { text: sheet('beck-mini') });
+    const { hash } = (await (await fetch(base + api.board('beck-mini'))).json()) as BoardRow;
+    await post(api.boards, { base: hash, text: sheet('beck-mini') });
     expect(await versions()).toEqual(['B', 'C']);
     expect((await fetch(base + api.versions('no-such'))).status).toBe(404);
   });
@@ -225,6 +250,7 @@ describe('boards', () => {
   it('refuse a broken sheet with the line of each trouble, and save nothing', async () => {
     const before = await bench.boards.list();
     const response = await post(api.boards, {
+      base: null,
       text: sheet('fell-13')
         .replace('feed:', 'feed:')
         .replace('id: fell-13', 'id: fell-99')

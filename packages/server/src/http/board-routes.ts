@@ -21,7 +21,7 @@ export function boardRoutes(boards: BoardUseCases): Router {
   router.post(api.boards, async (request, response) => {
     const body = newBoardSchema.safeParse(request.body);
     if (!body.success) return invalid(response, body.error);
-    const saved = await boards.save(body.data.text);
+    const saved = await boards.save(body.data.text, body.data.base);
     if (!saved.ok) return sendProblem(response, saved.problem);
     response.status(201).json(saved.value);
   });

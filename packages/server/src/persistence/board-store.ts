@@ -40,10 +40,23 @@ export function makeBoardStore(
       });
       return found && { ...row(found), text: found.text };
     },
-    async save(board) {
-      const saved = { ...board, savedAt: new Date() };
-      await repository.upsert(saved, ['id', 'hash']);
-      return row(saved);
+    async save(board, base) {
+      return source.transaction(async (manager) => {
+        // One at a time: between the look and the save nobody else saves this board.
+        await manager.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`board ${board.id}`]);
+        const versions = manager.getRepository(BoardVersion);
+        const present = await versions.findOne({
+          where: { id: board.id },
+          order: { savedAt: 'DESC' },
+        });
+        if (present?.hash === board.hash) return row(present);
+        if ((present?.hash ?? null) !== base) return null;
+        // Whatever the clock says, it is newer than the one it was made from.
+        const now = Math.max(Date.now(), (present?.savedAt.getTime() ?? 0) + 1);
+        const saved = { ...board, savedAt: new Date(now) };
+        await versions.upsert(saved, ['id', 'hash']);
+        return row(saved);
+      });
     },
   };
 }

@@ -1,6 +1,16 @@
-import { useState } from 'react';
+import { z } from 'zod';
 import { phases, type Phase } from '@jiko/core/readings';
 import type { Job } from '@jiko/core/record';
+import { useKept } from './kept.ts';
+
+/** What the strip says; what cannot be read of it was not said. */
+const stateSchema = z.object({
+  phase: z.enum(phases).optional().catch(undefined),
+  source: z.string().optional().catch(undefined),
+  attached: z.array(z.string()).optional().catch(undefined),
+});
+type Said = z.output<typeof stateSchema>;
+const nothingSaid: Said = {};
 
 /** What the bench is doing now, for one job; it survives a reload. */
 export interface BenchState {
@@ -15,18 +25,7 @@ export function useBenchState(
   known: Job | null,
 ): [BenchState, (change: Partial<BenchState>) => void] {
   const key = `jiko-bench-${job}`;
-  const [state, setState] = useState<Partial<BenchState>>(() => {
-    try {
-      const kept = JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<BenchState>;
-      return {
-        ...(phases.includes(kept.phase as Phase) ? { phase: kept.phase as Phase } : {}),
-        ...(typeof kept.source === 'string' ? { source: kept.source } : {}),
-        ...(Array.isArray(kept.attached) ? { attached: kept.attached } : {}),
-      };
-    } catch {
-      return {};
-    }
-  });
+  const [state, setState] = useKept(key, stateSchema, nothingSaid);
   const last = known?.readings.findLast(
     ({ standing, reading }) =>
       standing.kind === 'stands' && reading.phase !== 'cold' && reading.mode === 'volts',
@@ -37,12 +36,5 @@ export function useBenchState(
     attached: last?.attached ?? [],
     ...state,
   };
-  return [
-    whole,
-    (change) => {
-      const next = { ...state, ...change };
-      setState(next);
-      localStorage.setItem(key, JSON.stringify(next));
-    },
-  ];
+  return [whole, (change) => setState({ ...state, ...change })];
 }

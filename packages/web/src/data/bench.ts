@@ -1,4 +1,6 @@
 import { useSyncExternalStore } from 'react';
+import { z } from 'zod';
+import { keep, kept } from './kept.ts';
 
 /** What belongs to this bench rather than to a job; kept in this browser. */
 export type Light = 'day' | 'night';
@@ -9,29 +11,17 @@ export interface Bench {
 export const benches = ['Bench 1', 'Bench 2'] as const;
 
 const key = 'jiko-bench';
-let bench: Bench = read();
+const usual: Bench = { who: benches[0], light: 'day' };
+const benchSchema = z.object({
+  who: z.string().min(1).catch(usual.who),
+  light: z.enum(['day', 'night']).catch(usual.light),
+});
+let bench: Bench = kept(key, benchSchema, usual);
 const listeners = new Set<() => void>();
-
-function read(): Bench {
-  const usual: Bench = { who: benches[0], light: 'day' };
-  try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<Bench>;
-    return {
-      who: typeof kept.who === 'string' && kept.who ? kept.who : usual.who,
-      light: kept.light === 'night' ? 'night' : 'day',
-    };
-  } catch {
-    return usual;
-  }
-}
 
 export function setBench(change: Partial<Bench>): void {
   bench = { ...bench, ...change };
-  try {
-    localStorage.setItem(key, JSON.stringify(bench));
-  } catch {
-    // a browser that keeps nothing still works for this sitting
-  }
+  keep(key, bench);
   listeners.forEach((listener) => listener());
 }
 

@@ -7,7 +7,7 @@ import type { Board } from '@jiko/core/board';
 import type { Job } from '@jiko/core/record';
 import { boardQuery } from './queries.ts';
 import { boardOf, knowBoard } from './read-sheet.ts';
-import { saveSheet } from './save-sheet.ts';
+import { isMeanwhile, saveSheet } from './save-sheet.ts';
 
 /** Changes a board's sheet where the work is. Each change is a new version; the page follows by itself. */
 export interface SheetEditing {
@@ -34,7 +34,7 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
   ): Promise<string | null> => {
     setSaving(true);
     setTrouble(null);
-    try {
+    const onNewest = async (): Promise<string | null> => {
       // The newest version, not the one this page began with: somebody else may have changed it.
       const sheet = await client.fetchQuery({ ...boardQuery(boardId), staleTime: 0 });
       if (job.sheet !== null && job.sheet !== sheet.hash) {
@@ -48,10 +48,17 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
       }
       // Before anybody is told of the new version.
       knowBoard(made.value.board);
-      const { hash } = await saveSheet(client, made.value.text);
+      const { hash } = await saveSheet(client, made.value.text, sheet.hash);
       onMoved(hash);
       setLast({ words: made.value.words, before: sheet.text, hash });
       return made.value.id;
+    };
+    try {
+      return await onNewest().catch((error: unknown) => {
+        if (!isMeanwhile(error)) throw error;
+        // Saved in between by another: the change is made once more, on that version.
+        return onNewest();
+      });
     } catch (error) {
       setTrouble(`${(error as Error).message} The sheet is as it was.`);
       return null;
@@ -70,7 +77,7 @@ export function useSheetEditing(job: Job, onMoved: (hash: string) => void): Shee
         setTrouble('The sheet was changed again since: see its versions.');
         return false;
       }
-      onMoved((await saveSheet(client, last.before)).hash);
+      onMoved((await saveSheet(client, last.before, last.hash)).hash);
       setLast(null);
       return true;
     } catch (error) {

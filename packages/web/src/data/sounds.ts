@@ -1,5 +1,7 @@
 import { useSyncExternalStore } from 'react';
+import { z } from 'zod';
 import type { VerdictKind } from '@jiko/core/readings';
+import { keep, kept } from './kept.ts';
 
 /** What is heard while the eyes stay on the microscope; off until asked for. */
 export interface Sounds {
@@ -13,31 +15,17 @@ export interface Sounds {
 
 const key = 'jiko-sounds';
 const usual: Sounds = { tone: false, words: false, volume: 0.5 };
-let sounds: Sounds = kept();
+const soundsSchema = z.object({
+  tone: z.boolean().catch(usual.tone),
+  words: z.boolean().catch(usual.words),
+  volume: z.number().min(0).max(1).catch(usual.volume),
+});
+let sounds: Sounds = kept(key, soundsSchema, usual);
 const listeners = new Set<() => void>();
-
-function kept(): Sounds {
-  try {
-    const { tone, words, volume } = JSON.parse(
-      localStorage.getItem(key) ?? '{}',
-    ) as Partial<Sounds>;
-    return {
-      tone: tone === true,
-      words: words === true,
-      volume: typeof volume === 'number' && volume >= 0 && volume <= 1 ? volume : usual.volume,
-    };
-  } catch {
-    return usual;
-  }
-}
 
 export function setSounds(change: Partial<Sounds>): void {
   sounds = { ...sounds, ...change };
-  try {
-    localStorage.setItem(key, JSON.stringify(sounds));
-  } catch {
-    // a browser that keeps nothing still sounds for this sitting
-  }
+  keep(key, sounds);
   listeners.forEach((listener) => listener());
 }
 

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Checkbox, Form, Input, InputNumber, Select } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
+import { z } from 'zod';
 import { choosableGoals, loadSheet } from '@jiko/core/board';
 import {
   composeSheetText,
@@ -9,6 +10,7 @@ import {
   type UnknownBoard,
 } from '@jiko/core/first-sheet';
 import { historyKinds, intakeSchema, type Intake } from '@jiko/core/record';
+import { keep, kept } from '../data/kept.ts';
 import { boardQuery, boardsQuery } from '../data/queries.ts';
 import { UnknownBoardFields } from './first-sheet/choice-fields.tsx';
 
@@ -62,7 +64,7 @@ export function IntakeForm({
   }, [text]);
   const changeUnknown = (next: UnknownBoard): void => {
     setUnknown(next);
-    localStorage.setItem(unknownKey(draftKey), JSON.stringify(next));
+    keep(unknownKey(draftKey), next);
   };
 
   useEffect(() => {
@@ -99,8 +101,8 @@ export function IntakeForm({
     const title = unknown.title.trim() || intake.device.slice(0, 80);
     const taken = await onIntake(intake, isUnknown ? { ...unknown, title } : null);
     if (taken === false) return;
-    localStorage.removeItem(draftKey);
-    localStorage.removeItem(unknownKey(draftKey));
+    keep(draftKey, null);
+    keep(unknownKey(draftKey), null);
   };
 
   return (
@@ -119,7 +121,7 @@ export function IntakeForm({
         layout="vertical"
         requiredMark={false}
         onFinish={(values) => void finish(values)}
-        onValuesChange={(_, all) => localStorage.setItem(draftKey, JSON.stringify(all))}
+        onValuesChange={(_, all) => keep(draftKey, all)}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
             event.preventDefault();
@@ -281,19 +283,15 @@ const unknownBoard = '?';
 const unknownKey = (draftKey: string): string => `${draftKey}-board`;
 
 function readUnknown(draftKey: string): UnknownBoard {
-  try {
-    const kept = JSON.parse(localStorage.getItem(unknownKey(draftKey)) ?? '{}') as UnknownBoard;
-    const title = kept.title ?? '';
-    return { ...unknownBoardSchema.parse({ ...kept, title: title || '-' }), title };
-  } catch {
-    return { title: '', marking: '', choices: nothingChosen };
-  }
+  const draft = kept<Record<string, unknown>>(unknownKey(draftKey), someDraft, {});
+  const title = typeof draft['title'] === 'string' ? draft['title'] : '';
+  const read = unknownBoardSchema.safeParse({ ...draft, title: title || '-' });
+  return read.success
+    ? { ...read.data, title }
+    : { title: '', marking: '', choices: nothingChosen };
 }
 
-function readDraft(key: string): Partial<Intake> {
-  try {
-    return JSON.parse(localStorage.getItem(key) ?? '{}') as Partial<Intake>;
-  } catch {
-    return {};
-  }
-}
+/** Half of a form as it was typed: its fields are checked when it is handed on. */
+const someDraft = z.record(z.string(), z.unknown());
+const readDraft = (key: string): Partial<Intake> =>
+  kept<Record<string, unknown>>(key, someDraft, {}) as Partial<Intake>;

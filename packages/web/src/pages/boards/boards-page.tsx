@@ -48,7 +48,7 @@ export function BoardsPage() {
     if (!fresh) return;
     const id = boardIdFrom(fresh.title, new Set(all.map((one) => one.id)));
     try {
-      await saveSheet(client, composeSheetText(fresh, id));
+      await saveSheet(client, composeSheetText(fresh, id), null);
       void navigate(`/boards/${id}/edit`);
     } catch (error) {
       say(error, 'The sheet was not saved');
@@ -59,7 +59,7 @@ export function BoardsPage() {
       const { text } = await client.fetchQuery(boardQuery(row.id));
       const title = `${row.title} copy`;
       const id = boardIdFrom(title, new Set(all.map((one) => one.id)));
-      await saveSheet(client, copySheet(text, id, title));
+      await saveSheet(client, copySheet(text, id, title), null);
       setOutcome({ kind: 'success', title: `${title} is saved`, lines: [] });
     } catch (error) {
       say(error, `${row.title} was not copied`);
@@ -116,7 +116,9 @@ export function BoardsPage() {
     const doubts = [...lintBoard(loaded.value, text), ...checkHealthyPlay(loaded.value, text)];
     try {
       setSaving(true);
-      await saveSheet(client, text);
+      // Over a sheet that is there: as the next version of the one listed here.
+      const present = all.find((one) => one.id === loaded.value.id)?.hash ?? null;
+      await saveSheet(client, text, present);
       setOutcome({
         kind: doubts.length > 0 ? 'warning' : 'success',
         title: `${loaded.value.title} is saved${doubts.length > 0 ? ', with doubts' : ''}`,

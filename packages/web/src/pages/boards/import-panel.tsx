@@ -48,7 +48,11 @@ export function ImportPanel({
     if (!preview.data?.ok) return;
     setBusy(true);
     try {
-      const row = await saveSheet(client, preview.data.text);
+      const row = await saveSheet(
+        client,
+        preview.data.text,
+        into === '' ? null : (sheet.data?.hash ?? null),
+      );
       void navigate(`/boards/${row.id}/edit`);
     } catch (error) {
       setTrouble(`${(error as Error).message} Nothing was kept.`);

@@ -4,6 +4,7 @@ import { lastCold, leadOhms, makeSweep, openSteps, powerPlan } from '@jiko/core/
 import { cautionFor, makeReading, valueText } from '@jiko/core/readings';
 import { goneParts, liftedParts, type EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
+import { keptText, useKept } from '../../data/kept.ts';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { record } from '../../offline/outbox.ts';
 import { PlaysAhead } from '../../widgets/plays-ahead.tsx';
@@ -41,7 +42,7 @@ function ColdView(view: JobViewProps) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [pasted, setPasted] = useState<string | null>(null);
   const draftKey = `jiko-cold-${id}`;
-  const [text, setDraft] = useState(() => localStorage.getItem(draftKey) ?? '');
+  const [text, setDraft] = useKept(draftKey, keptText, '');
   const [said, setSaid] = useState<{ kind: 'trouble' | 'recorded'; text: string } | null>(null);
   const firstUnread = sweep.find((one) => !read.has(one.key));
   const point = sweep.find((one) => one.key === chosen) ?? firstUnread ?? sweep[0];
@@ -54,7 +55,6 @@ function ColdView(view: JobViewProps) {
   const setText = (next: string): void => {
     setDraft(next);
     setSaid(null);
-    localStorage.setItem(draftKey, next);
   };
   const editing = useSheetEditing(job, (hash) => keep({ type: 'sheet', hash }));
   const newPoint = async (title: string): Promise<boolean> => {

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Input, Segmented, Skeleton } from 'antd';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -15,9 +15,11 @@ import {
   type SheetTable,
 } from '@jiko/core/sheet-edit';
 import { useBeside } from '../../data/beside.ts';
-import { boardQuery } from '../../data/queries.ts';
-import { saveSheet } from '../../data/save-sheet.ts';
+import { boardQuery, versionQuery } from '../../data/queries.ts';
+import { useSheetSave } from '../../data/sheet-save.ts';
 import { sheetCheckQuery } from '../../data/sheet-check.ts';
+import { SheetClash } from '../../widgets/sheet-clash.tsx';
+import { useEditDraft } from './edit-draft.ts';
 import { PlacePane } from './place-pane.tsx';
 import { rebaseRows } from './rebase-rows.ts';
 import { SheetEditor, type SheetEditorHandle } from './sheet-editor.tsx';
@@ -61,21 +63,21 @@ const shownTables: { value: Shown; label: string }[] = [
 
 /** A sheet in tables and as text, always in step; what is not saved yet is kept in this browser. */
 function EditView({ sheet }: { sheet: BoardDetail }) {
-  const client = useQueryClient();
-  const draftKey = `jiko-edit-${sheet.id}`;
-  const [text, setText] = useState(() => localStorage.getItem(draftKey) ?? sheet.text);
+  const [draft, setDraft] = useEditDraft(sheet);
+  const text = draft?.text ?? sheet.text;
+  const setText = (next: string): void =>
+    setDraft(next === sheet.text ? null : { base: draft ? draft.base : sheet.hash, text: next });
+  const saving = useSheetSave(sheet.id);
+  const isOld = draft !== null && draft.base !== sheet.hash;
+  // What is changed here is told against the version it was begun from.
+  const from = useQuery(versionQuery(sheet.id, (isOld && draft.base) || '')).data;
   const [shown, setShown] = useState<Shown>('nets');
   const [wanted, setWanted] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [isSaving, setSaving] = useState(false);
   const [beside, setBeside] = useState<'text' | 'places'>('text');
   const [placing, setPlacing] = useState<string | null>(null);
   const editor = useRef<SheetEditorHandle>(null);
-  const isChanged = text !== sheet.text;
-  useEffect(() => {
-    if (isChanged) localStorage.setItem(draftKey, text);
-    else localStorage.removeItem(draftKey);
-  }, [draftKey, text, isChanged]);
+  const isChanged = draft !== null;
 
   // Tables, lint and play follow a moment behind the typing: reading a large sheet takes longer than a key.
   const [settled, settle] = useSlowly(text, 200);
@@ -105,7 +107,7 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
     settle(done.value);
   };
 
-  const check = useQuery(sheetCheckQuery(settled, sheet.text));
+  const check = useQuery(sheetCheckQuery(settled, from?.text ?? sheet.text));
   const { issues = [], order = [], nets = 0, parts = 0, changes = [] } = check.data ?? {};
   const stopping = issues.filter((one) => one.stops);
   const words = useMemo(
@@ -120,16 +122,12 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
   );
 
   const save = async (): Promise<void> => {
-    setSaving(true);
-    try {
-      await saveSheet(client, text);
-      setTrouble(null);
-      localStorage.removeItem(draftKey);
-    } catch (error) {
-      setTrouble(`${(error as Error).message} What you changed is kept in this browser.`);
-    } finally {
-      setSaving(false);
-    }
+    const hash = await saving.save(text, draft ? draft.base : sheet.hash);
+    if (hash !== null) saved();
+  };
+  const saved = (): void => {
+    setTrouble(null);
+    setDraft(null);
   };
   const chipNames = useMemo(
     () => new Set(rowsOf(settled, 'chips').map((row) => row.name as string)),
@@ -164,16 +162,21 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
         <span className="quiet">
           {check.data && `${nets} nets · ${parts} parts · `}
           {isChanged
-            ? `${changes.length} change${changes.length === 1 ? '' : 's'} not saved`
+            ? `${changes.length} change${changes.length === 1 ? '' : 's'} not saved${isOld ? ', begun on an older version' : ''}`
             : 'as saved'}
         </span>
         <span className="grow" />
         <Button onClick={() => editor.current?.undo()}>Undo</Button>
         <Button onClick={() => editor.current?.redo()}>Redo</Button>
-        <Button disabled={!isChanged} onClick={() => setText(sheet.text)}>
+        <Button disabled={!isChanged} onClick={() => setDraft(null)}>
           As saved
         </Button>
-        <Button type="primary" disabled={!isChanged} loading={isSaving} onClick={() => void save()}>
+        <Button
+          type="primary"
+          disabled={!isChanged}
+          loading={saving.isSaving}
+          onClick={() => void save()}
+        >
           Save a version (Ctrl S)
         </Button>
         <Button
@@ -185,6 +188,8 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
         <Link to={`/boards/${sheet.id}/versions`}>Versions</Link>
       </header>
       {trouble && <Alert type="error" showIcon title={trouble} />}
+      {saving.trouble && <p className="quiet">What you changed is kept in this browser.</p>}
+      <SheetClash saving={saving} onLaid={saved} />
       <div className="edit-both">
         <section aria-label="Tables">
           <div className="edit-bar">

@@ -1,12 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, InputNumber, Segmented, Select } from 'antd';
 import { useMemo, useState } from 'react';
+import { z } from 'zod';
 import { api } from '@jiko/contract';
 import type { Side } from '@jiko/core/board';
 import { rowsOf, withRows, type SheetRow, type SheetTable } from '@jiko/core/sheet-edit';
 import { useBench } from '../../data/bench.ts';
 import { putPlaces } from '../../data/board-places.ts';
 import { sendBoardPicture } from '../../data/pictures.ts';
+import { useKept } from '../../data/kept.ts';
 import { lookQuery } from '../../data/queries.ts';
 import { PictureButton } from '../../widgets/picture-button.tsx';
 import { frameFor, placedOf, placeMap } from './place-map.ts';
@@ -15,6 +17,7 @@ const placeTables = ['parts', 'chips', 'points'] as const satisfies readonly She
 /** Width over height of a board nobody measured. */
 const usualAspect = 1.5;
 const usualWide = 240;
+const wideSchema = z.number().min(20).max(1000);
 /** How large a dot is, and its name, as parts of the picture's height. */
 const dot = 0.008;
 
@@ -38,7 +41,7 @@ export function PlacePane({
   const look = useQuery(lookQuery(board)).data;
   const [side, setSide] = useState<Side>('top');
   const wideKey = `jiko-edit-wide-${board}`;
-  const [wide, setWide] = useState(() => Number(localStorage.getItem(wideKey)) || usualWide);
+  const [wide, setWide] = useKept(wideKey, wideSchema, usualWide);
   const [aspects, setAspects] = useState<Record<string, number>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
 
@@ -143,11 +146,7 @@ export function PlacePane({
             value={wide}
             suffix="mm wide"
             style={{ width: 150 }}
-            onChange={(next) => {
-              if (!next) return;
-              setWide(next);
-              localStorage.setItem(wideKey, String(next));
-            }}
+            onChange={(next) => next && setWide(next)}
           />
         )}
         <PictureButton

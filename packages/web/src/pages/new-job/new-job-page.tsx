@@ -24,7 +24,7 @@ export function NewJobPage() {
       try {
         const known = await client.fetchQuery(boardsQuery);
         const wanted = boardIdFrom(unknown.title, new Set(known.map((one) => one.id)));
-        ({ id: board, hash } = await saveSheet(client, composeSheetText(unknown, wanted)));
+        ({ id: board, hash } = await saveSheet(client, composeSheetText(unknown, wanted), null));
       } catch (error) {
         setTrouble(`${(error as Error).message} What you wrote is kept here: try again.`);
         return false;

@@ -1,11 +1,12 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import type { BoardDetail, BoardDocument } from '@jiko/contract';
 import type { Board } from '@jiko/core/board';
 import { pinTableIn, takePinTable, type Box } from '@jiko/core/schematic';
 import { documentIndexQuery } from '../../data/documents.ts';
-import { saveSheet } from '../../data/save-sheet.ts';
+import { useSheetSave } from '../../data/sheet-save.ts';
+import { SheetClash } from '../../widgets/sheet-clash.tsx';
 
 /** Numbers of a chip's pins, read from the table of its data sheet by a box that is marked around it. */
 export function PinTablePanel({
@@ -19,10 +20,9 @@ export function PinTablePanel({
   document: BoardDocument;
   marked: { page: number; box: Box } | null;
 }) {
-  const client = useQueryClient();
   const loaded = useQuery(documentIndexQuery(document.id));
   const [ref, setRef] = useState<string | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const saving = useSheetSave(sheet.id);
   const content = loaded.data?.pages.find((one) => one.page === marked?.page);
   const rows = useMemo(
     () => (content && marked ? pinTableIn(content, marked.box) : []),
@@ -30,13 +30,7 @@ export function PinTablePanel({
   );
   const taken = ref === null ? null : takePinTable(sheet.text, ref, rows);
   const keep = async (): Promise<void> => {
-    if (!taken?.ok) return;
-    try {
-      await saveSheet(client, taken.value.text);
-      setTrouble(null);
-    } catch (error) {
-      setTrouble(`${(error as Error).message} The sheet is as it was.`);
-    }
+    if (taken?.ok) await saving.save(taken.value.text, sheet.hash);
   };
   return (
     <section className="take-panel" aria-label="Pin table">
@@ -97,7 +91,7 @@ export function PinTablePanel({
           </Button>
         </>
       )}
-      {trouble !== null && <Alert type="error" showIcon title={trouble} />}
+      <SheetClash saving={saving} />
     </section>
   );
 }

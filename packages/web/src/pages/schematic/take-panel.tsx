@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Segmented, Skeleton, Table } from 'antd';
 import { useMemo, useState } from 'react';
 import type { BoardDetail, BoardDocument } from '@jiko/contract';
@@ -7,7 +7,8 @@ import { boardNames, type Candidates, type Join, type Place } from '@jiko/core/s
 import { documentIndexQuery } from '../../data/documents.ts';
 import { documentReadingQuery, previewTaking } from '../../data/document-reading.ts';
 import { boardOf } from '../../data/read-sheet.ts';
-import { saveSheet } from '../../data/save-sheet.ts';
+import { useSheetSave } from '../../data/sheet-save.ts';
+import { SheetClash } from '../../widgets/sheet-clash.tsx';
 import type { DocumentReading, Preview } from '../../workers/schematic.worker.ts';
 
 type Room = 'joins' | 'nets' | 'parts';
@@ -70,7 +71,6 @@ function Ticking({
   reading: DocumentReading;
   onGo: (name: string, place: Place) => void;
 }) {
-  const client = useQueryClient();
   const { candidates, joins } = reading;
   const rows = useMemo(() => rowsOf(board, candidates, joins), [board, candidates, joins]);
   const [room, setRoom] = useState<Room>(rows.joins.length > 0 ? 'joins' : 'nets');
@@ -78,6 +78,9 @@ function Ticking({
     () => new Set(rows.joins.map((one) => one.key)),
   );
   const [preview, setPreview] = useState<Preview | null>(null);
+  /** The version of the sheet the preview was made from. */
+  const [from, setFrom] = useState(sheet.hash);
+  const saving = useSheetSave(sheet.id);
   const [isBusy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
   const shown = rows[room];
@@ -93,6 +96,7 @@ function Ticking({
     setBusy(true);
     setTrouble(null);
     try {
+      setFrom(sheet.hash);
       const is = (room: Room, name: string): boolean => ticked.has(`${room} ${name}`);
       setPreview(
         await previewTaking(sheet.text, {
@@ -110,13 +114,8 @@ function Ticking({
   const keep = async (): Promise<void> => {
     if (!preview?.ok) return;
     setBusy(true);
-    try {
-      await saveSheet(client, preview.text);
-    } catch (error) {
-      setTrouble(`${(error as Error).message} The sheet is as it was.`);
-    } finally {
-      setBusy(false);
-    }
+    await saving.save(preview.text, from);
+    setBusy(false);
   };
   return (
     <section className="take-panel" aria-label="Read from the document">
@@ -185,6 +184,7 @@ function Ticking({
         </Button>
       </p>
       {trouble !== null && <Alert type="error" showIcon title={trouble} />}
+      <SheetClash saving={saving} />
       {preview && !preview.ok && (
         <Alert
           type="error"

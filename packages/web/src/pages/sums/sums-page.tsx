@@ -4,6 +4,7 @@ import { useMemo, useState } from 'react';
 import { NavLink, useParams } from 'react-router';
 import { sumFills } from '@jiko/core/prepare';
 import { formatSum, sums, workSum, type Sum } from '@jiko/core/sums';
+import { keptText, useKept } from '../../data/kept.ts';
 import { boardQuery, boardsQuery } from '../../data/queries.ts';
 import { boardOf } from '../../data/read-sheet.ts';
 import './sums.css';
@@ -14,7 +15,7 @@ const boardKey = 'jiko-sums-board';
 export function SumsPage() {
   const { id = '' } = useParams();
   const [wanted, setWanted] = useState('');
-  const [board, setBoard] = useState(() => localStorage.getItem(boardKey) ?? '');
+  const [board, setBoard] = useKept(boardKey, keptText, '');
   const boards = useQuery(boardsQuery);
   const sum = sums.find((one) => one.id === id) ?? sums[0]!;
   const shown = sums.filter((one) =>
@@ -37,10 +38,7 @@ export function SumsPage() {
             style={{ width: '100%' }}
             value={board}
             showSearch={{ optionFilterProp: 'label' }}
-            onChange={(next: string) => {
-              localStorage.setItem(boardKey, next);
-              setBoard(next);
-            }}
+            onChange={setBoard}
             options={[
               { value: '', label: 'no board' },
               ...(boards.data ?? [])

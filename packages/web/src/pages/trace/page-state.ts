@@ -1,5 +1,7 @@
+import { z } from 'zod';
 import { findNet, type Board, type NetId } from '@jiko/core/board';
-import type { Mode } from '@jiko/core/readings';
+import { modes, type Mode } from '@jiko/core/readings';
+import { keep, kept } from '../../data/kept.ts';
 
 // What the page holds beside the job: the line being typed with the point it was begun at, the
 // technician's own choice of point, and what was said last. Pure, so that it can be tested.
@@ -136,23 +138,31 @@ export function ownNow(board: Board, { own, coming }: PageState, cold: boolean):
 
 const draftKey = (job: string): string => `jiko-entry-${job}`;
 
+const draftSchema = z.object({
+  text: z.string(),
+  begun: z.object({
+    net: z.string().transform((net) => net as NetId),
+    pin: z.object({ part: z.string(), pin: z.string().nullable() }).nullable(),
+    reference: z
+      .string()
+      .transform((net) => net as NetId)
+      .nullable(),
+    mode: z.enum(modes),
+  }),
+});
+
 /** What was typed before the page went away, at the point it was typed for. */
 export function keptDraft(job: string, isPoint: (point: ProbePoint) => boolean): PageState {
-  try {
-    const kept = JSON.parse(localStorage.getItem(draftKey(job)) ?? 'null') as {
-      text?: unknown;
-      begun?: ProbePoint;
-    } | null;
-    if (!kept || typeof kept.text !== 'string' || !kept.begun || !isPoint(kept.begun))
-      return emptyPage;
-    const begun = pointOf(kept.begun);
-    return { ...emptyPage, text: kept.text, begun, own: { ...begun, supersedes: [] } };
-  } catch {
-    return emptyPage;
-  }
+  const draft = kept<z.output<typeof draftSchema> | null>(
+    draftKey(job),
+    draftSchema.nullable() as never,
+    null,
+  );
+  if (!draft || !isPoint(draft.begun)) return emptyPage;
+  const { text, begun } = draft;
+  return { ...emptyPage, text, begun, own: { ...begun, supersedes: [] } };
 }
 
 export function keepDraft(job: string, { text, begun }: Pick<PageState, 'text' | 'begun'>): void {
-  if (text === '') localStorage.removeItem(draftKey(job));
-  else localStorage.setItem(draftKey(job), JSON.stringify({ text, begun }));
+  keep(draftKey(job), text === '' ? null : { text, begun: begun && pointOf(begun) });
 }

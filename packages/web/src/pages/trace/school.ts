@@ -1,4 +1,5 @@
-import { useState } from 'react';
+import { z } from 'zod';
+import { useKept } from '../../data/kept.ts';
 
 /**
  * In which order points are proposed: from the input on, the one that splits the suspects best, or
@@ -9,16 +10,7 @@ export type School = (typeof schools)[number];
 
 const key = 'jiko-school';
 
-export function useSchool(): [School, (school: School) => void] {
-  const [school, setSchool] = useState<School>(() => {
-    const kept = localStorage.getItem(key) as School;
-    return schools.includes(kept) ? kept : 'walk';
-  });
-  return [
-    school,
-    (next) => {
-      setSchool(next);
-      localStorage.setItem(key, next);
-    },
-  ];
-}
+const schoolSchema = z.enum(schools);
+
+export const useSchool = (): [School, (school: School) => void] =>
+  useKept<School>(key, schoolSchema, 'walk');

@@ -1,19 +1,11 @@
-import { useState } from 'react';
+import { z } from 'zod';
+import { useKept } from '../../data/kept.ts';
 
 /** Left of the probe: the stages, or the pages of the schematic. */
 export type Shown = 'ladder' | 'schematic';
 const key = 'jiko-beside-the-probe';
+const shownSchema = z.enum(['ladder', 'schematic']);
 
 /** What stands beside the probe; each bench keeps its own habit. */
-export function useShownBeside(): [Shown, (shown: Shown) => void] {
-  const [shown, setShown] = useState<Shown>(() =>
-    localStorage.getItem(key) === 'schematic' ? 'schematic' : 'ladder',
-  );
-  return [
-    shown,
-    (next) => {
-      localStorage.setItem(key, next);
-      setShown(next);
-    },
-  ];
-}
+export const useShownBeside = (): [Shown, (shown: Shown) => void] =>
+  useKept(key, shownSchema, 'ladder');

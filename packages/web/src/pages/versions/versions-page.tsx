@@ -1,21 +1,21 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Select, Skeleton, Table } from 'antd';
 import dayjs from 'dayjs';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { compareSheets } from '@jiko/core/sheet-edit';
 import { jobsQuery, versionQuery, versionsQuery } from '../../data/queries.ts';
-import { saveSheet } from '../../data/save-sheet.ts';
+import { useSheetSave } from '../../data/sheet-save.ts';
+import { SheetClash } from '../../widgets/sheet-clash.tsx';
 
 /** Every version of a sheet, any two of them compared in words, and the jobs the board had. */
 export function VersionsPage() {
   const { id = '' } = useParams();
-  const client = useQueryClient();
   const versions = useQuery(versionsQuery(id));
   const jobs = useQuery(jobsQuery);
   const [older, setOlder] = useState<string | null>(null);
   const [newer, setNewer] = useState<string | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const saving = useSheetSave(id);
   const list = versions.data ?? [];
   const after = newer ?? list[0]?.hash ?? '';
   const before = older ?? list[1]?.hash ?? '';
@@ -46,16 +46,13 @@ export function VersionsPage() {
     label: `${dayjs(one.updatedAt).format('D MMM YYYY HH:mm')}${at === 0 ? ', present' : ''}`,
   }));
   const had = (jobs.data ?? []).filter((one) => one.intake.board === id);
+  const showPresent = (): void => {
+    setOlder(null);
+    setNewer(null);
+  };
   const makePresent = async (): Promise<void> => {
-    if (!a.data) return;
-    try {
-      await saveSheet(client, a.data.text);
-      setOlder(null);
-      setNewer(null);
-      setTrouble(null);
-    } catch (error) {
-      setTrouble((error as Error).message);
-    }
+    const present = list[0]?.hash ?? null;
+    if (a.data && (await saving.save(a.data.text, present)) !== null) showPresent();
   };
   return (
     <div className="column">
@@ -67,7 +64,7 @@ export function VersionsPage() {
         <Link to={`/boards/${id}/edit`}>Edit</Link>
         <Link to={`/boards/${id}`}>Play</Link>
       </header>
-      {trouble && <Alert type="error" showIcon title={trouble} />}
+      <SheetClash saving={saving} onLaid={showPresent} />
       {list.length > 1 ? (
         <>
           <p>

@@ -10,9 +10,11 @@ import {
   type KeyboardEvent,
   type ReactNode,
 } from 'react';
+import { z } from 'zod';
 import type { BoardDocument } from '@jiko/contract';
 import type { Board } from '@jiko/core/board';
 import { boardNames, isSame, type Box, type DocumentIndex, type Named } from '@jiko/core/schematic';
+import { keep, kept } from '../../data/kept.ts';
 import { documentIndexQuery } from '../../data/documents.ts';
 import { PageThumb } from './page-canvas.tsx';
 import { PageView, type PageMark } from './page-view.tsx';
@@ -45,6 +47,8 @@ export interface SchematicProps {
   /** Further buttons of the bar. */
   more?: ReactNode;
 }
+
+const pageSchema = z.number().int().min(1);
 
 export type { Wanted } from './view-state.ts';
 
@@ -98,8 +102,8 @@ function Pages({
 }) {
   const names = useMemo(() => boardNames(board), [board]);
   const placeKey = `jiko-page-${document.id}`;
-  const [kept, setKept] = useState<Following>(() => ({
-    view: firstState(Number(localStorage.getItem(placeKey)) || 1),
+  const [last, setLast] = useState<Following>(() => ({
+    view: firstState(kept(placeKey, pageSchema, 1)),
     followed: '',
     went: wanted,
   }));
@@ -108,16 +112,16 @@ function Pages({
     (from: Following): Following => followingOf(from, chosen, wanted, index, names),
     [chosen, wanted, index, names],
   );
-  const { view: state } = useMemo(() => following(kept), [following, kept]);
+  const { view: state } = useMemo(() => following(last), [following, last]);
   const act = useCallback(
     (action: ViewAction): void =>
-      setKept((from) => {
+      setLast((from) => {
         const now = following(from);
         return { ...now, view: viewState(now.view, action, index, names) };
       }),
     [following, index, names],
   );
-  useEffect(() => localStorage.setItem(placeKey, String(state.page)), [placeKey, state.page]);
+  useEffect(() => keep(placeKey, state.page), [placeKey, state.page]);
   const search = useRef<InputRef>(null);
   const root = useRef<HTMLDivElement>(null);
 
