@@ -1,5 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { deriveJob, habitsElsewhere, habitsOf, type EventBody, type Job } from './index.ts';
+import {
+  deriveJob,
+  habitsElsewhere,
+  habitsOf,
+  taughtOf,
+  type EventBody,
+  type Job,
+} from './index.ts';
 
 const job = (...bodies: EventBody[]): Job =>
   deriveJob(
@@ -27,7 +34,7 @@ describe('what closed jobs teach of a board', () => {
       job(repair('replaced', 'C5'), repair('replaced', 'C5'), close('proven')),
       job(repair('reflowed', 'C5', 'R1'), close('supported')),
     ];
-    expect(habitsOf(jobs)).toEqual([
+    expect(habitsOf(taughtOf(jobs))).toEqual([
       { part: 'C5', times: 2 },
       { part: 'R1', times: 1 },
     ]);
@@ -40,7 +47,7 @@ describe('what closed jobs teach of a board', () => {
       job(repair('replaced', 'C5'), close('proven', 'returned')),
       job(repair('removed', 'C5'), close('proven')),
     ];
-    expect(habitsOf(jobs)).toEqual([]);
+    expect(habitsOf(taughtOf(jobs))).toEqual([]);
   });
 
   it('keeps ways of failing apart, and counts places on boards of the scheme alone', () => {
@@ -65,14 +72,14 @@ describe('what closed jobs teach of a board', () => {
       ended('joint', 'a'),
       ended('short', 'b'),
     ];
-    expect(habitsOf(jobs)).toEqual([
+    expect(habitsOf(taughtOf(jobs))).toEqual([
       { part: 'C5', times: 3, how: 'short' },
       { part: 'C5', times: 1, how: 'joint' },
     ]);
-    expect(habitsElsewhere([...jobs, ended('short', 'a', false)], 'a')).toEqual([
+    expect(habitsElsewhere(taughtOf([...jobs, ended('short', 'a', false)]), 'a')).toEqual([
       { role: 'capacitor at main', times: 2, how: 'short' },
       { role: 'capacitor at main', times: 1, how: 'joint' },
     ]);
-    expect(habitsElsewhere(jobs, 'c')).toEqual([]);
+    expect(habitsElsewhere(taughtOf(jobs), 'c')).toEqual([]);
   });
 });

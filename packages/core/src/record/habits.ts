@@ -1,5 +1,6 @@
 import type { FailureWay, Outcome } from './kinds.ts';
 import type { Job } from './job.ts';
+import type { Taught } from './taught.ts';
 
 /**
  * How often jobs ended at a part of this board, or on other boards of its scheme at a part that has the same
@@ -18,27 +19,25 @@ export const isMended = (outcome: Outcome): boolean =>
  * supported. What was changed by elimination or several at once teaches nothing of one part, and a job
  * that was taken out teaches nothing at all.
  */
-export const habitsOf = (jobs: readonly Job[]): Habit[] =>
-  counted(jobs, lessonOf).map(({ name, ...rest }) => ({ part: name, ...rest }));
+export const habitsOf = (jobs: readonly Taught[]): Habit[] =>
+  counted(jobs, (job) => job.parts).map(({ name, ...rest }) => ({ part: name, ...rest }));
 
 /** The same of jobs on other boards of a scheme, by what the parts are there. */
-export const habitsElsewhere = (jobs: readonly Job[], scheme: string): Habit[] =>
-  counted(jobs, (job) =>
-    job.close?.body.scheme === scheme && lessonOf(job).length > 0
-      ? [...new Set(job.close.body.roles)]
-      : [],
-  ).map(({ name, ...rest }) => ({ role: name, ...rest }));
+export const habitsElsewhere = (jobs: readonly Taught[], scheme: string): Habit[] =>
+  counted(jobs, (job) => (job.scheme === scheme && job.parts.length > 0 ? job.roles : [])).map(
+    ({ name, ...rest }) => ({ role: name, ...rest }),
+  );
 
 function counted(
-  jobs: readonly Job[],
-  namesOf: (job: Job) => readonly string[],
+  jobs: readonly Taught[],
+  namesOf: (job: Taught) => readonly string[],
 ): { name: string; times: number; how?: FailureWay }[] {
   const found = new Map<string, { name: string; times: number; how?: FailureWay }>();
   for (const job of jobs) {
-    const how = job.close?.body.how;
+    if (!job.teaches) continue;
     for (const name of namesOf(job)) {
-      const key = `${name} ${how}`;
-      const known = found.get(key) ?? { name, times: 0, ...(how ? { how } : {}) };
+      const key = `${name} ${job.how}`;
+      const known = found.get(key) ?? { name, times: 0, ...(job.how ? { how: job.how } : {}) };
       found.set(key, { ...known, times: known.times + 1 });
     }
   }

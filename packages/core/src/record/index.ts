@@ -64,5 +64,6 @@ export {
 export { unkeepable, withoutUnkeepable } from './unkeepable.ts';
 export { wordless } from './wordless.ts';
 export { seenTexts } from './seen-texts.ts';
+export { taughtBy, taughtOf, type Taught } from './taught.ts';
 export { knownGoodOf, knownGoodSchema, type KnownGood } from './known-good.ts';
 export { shelfItemSchema, type ShelfItem } from './shelf-item.ts';

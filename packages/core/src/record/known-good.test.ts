@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { plainJob, plainIntake, plainReading } from '../practice/index.ts';
 import type { Job } from './job.ts';
 import { knownGoodOf } from './known-good.ts';
+import { taughtOf } from './taught.ts';
 
 const ohms = (net: string, value: number, more: object = {}) => ({
   type: 'reading',
@@ -22,7 +23,7 @@ const fixed = (...bodies: unknown[]): Job =>
 describe('what good boards read', () => {
   it('the median of the jobs, one each, with half their spread', () => {
     const jobs = [400, 500, 420].map((value) => fixed(ohms('5V', 9999), ohms('5V', value)));
-    expect(knownGoodOf(jobs)).toEqual([
+    expect(knownGoodOf(taughtOf(jobs))).toEqual([
       expect.objectContaining({
         net: '5V',
         mode: 'ohms',
@@ -55,7 +56,7 @@ describe('what good boards read', () => {
       },
       ohms('E', 5),
     );
-    expect(knownGoodOf([job]).map((one) => one.net)).toEqual(['E']);
+    expect(knownGoodOf(taughtOf([job])).map((one) => one.net)).toEqual(['E']);
   });
 
   it('nothing from jobs that were not fixed, are open, or were taken out', () => {
@@ -73,6 +74,6 @@ describe('what good boards read', () => {
       { type: 'close', outcome: 'fixed', cause: '', proof: 'proven' },
       { type: 'lesson', counts: false, reason: 'came back' },
     );
-    expect(knownGoodOf([open, given, out])).toEqual([]);
+    expect(knownGoodOf(taughtOf([open, given, out]))).toEqual([]);
   });
 });

@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { modes, phases } from '../readings/index.ts';
-import { isMended } from './habits.ts';
-import type { Job } from './job.ts';
+import { pointOf, type Taught } from './taught.ts';
 
 /** What good boards read at a point: from jobs that ended with the board doing what it should. */
 export const knownGoodSchema = z.strictObject({
@@ -21,50 +20,26 @@ export const knownGoodSchema = z.strictObject({
 });
 export type KnownGood = z.output<typeof knownGoodSchema>;
 
-/** Values below this are noise of a meter: nothing is learned from a dead net. */
-const leastVolts = 0.05;
-
 /**
  * Known-good values of a board from closed jobs: readings that stand after the last repair of jobs that
  * ended fixed and were not taken out. One job counts once for a point.
  */
-export function knownGoodOf(jobs: readonly Job[]): KnownGood[] {
+export function knownGoodOf(jobs: readonly Taught[]): KnownGood[] {
   const found = new Map<
     string,
     { point: Omit<KnownGood, 'count' | 'median' | 'spread'>; values: number[] }
   >();
-  for (const job of jobs) {
-    if (!job.close || !job.teaches || !isMended(job.close.body.outcome)) continue;
-    const own = new Map<string, (typeof job.readings)[number]['reading']>();
-    for (const { reading, standing } of job.readings) {
-      const { value, mode, at, reference, phase, polarity, lifted } = reading;
-      if (standing.kind !== 'stands' || value.kind !== 'number' || lifted.length > 0) continue;
-      if (value.trend !== 'steady' || (mode === 'volts' && Math.abs(value.value) < leastVolts))
-        continue;
-      own.set(
-        [at.net, reference?.net ?? '', mode, phase, mode === 'diode' ? polarity : ''].join(' '),
-        reading,
-      );
-    }
-    for (const [key, { at, reference, mode, phase, polarity, value, meter, source }] of own) {
-      if (value.kind !== 'number') continue;
-      const known = found.get(key) ?? {
-        point: {
-          net: at.net,
-          against: reference?.net ?? null,
-          mode,
-          phase,
-          polarity,
-          meters: [],
-          sources: [],
-        },
-        values: [],
-      };
-      known.values.push(value.value);
-      if (!known.point.meters.includes(meter.name)) known.point.meters.push(meter.name);
-      if (source && !known.point.sources.includes(source.id)) known.point.sources.push(source.id);
-      found.set(key, known);
-    }
+  for (const good of jobs.flatMap((job) => (job.teaches ? job.good : []))) {
+    const { net, against, mode, phase, polarity, value, meter, source } = good;
+    const key = pointOf(good);
+    const known = found.get(key) ?? {
+      point: { net, against, mode, phase, polarity, meters: [], sources: [] },
+      values: [],
+    };
+    known.values.push(value);
+    if (!known.point.meters.includes(meter)) known.point.meters.push(meter);
+    if (source !== null && !known.point.sources.includes(source)) known.point.sources.push(source);
+    found.set(key, known);
   }
   return [...found.values()]
     .map(({ point, values }): KnownGood => {

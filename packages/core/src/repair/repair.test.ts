@@ -5,7 +5,7 @@ import { evidenceOf, priorWeight } from '../diagnosis/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
 import { benchSetup, playBoard, shownVolts, studyHealthyBoard } from '../powerup/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
-import { deriveJob, habitsOf, type JobEvent } from '../record/index.ts';
+import { deriveJob, habitsOf, taughtOf, type JobEvent } from '../record/index.ts';
 import {
   actionCautions,
   aftermathOf,
@@ -473,7 +473,7 @@ describe('what closed jobs teach', () => {
     priorWeight(board, short, {
       findings: [],
       tried: [],
-      habits: habitsOf(Array.from({ length: times }, () => closed('C50'))),
+      habits: habitsOf(taughtOf(Array.from({ length: times }, () => closed('C50')))),
     });
 
   it('ten jobs at one part at least double its weight, and a hundred do not drown the rest', () => {
@@ -483,7 +483,7 @@ describe('what closed jobs teach', () => {
   });
 
   it('another part, and another board, is not moved', () => {
-    const habits = habitsOf(Array.from({ length: 10 }, () => closed('C50')));
+    const habits = habitsOf(taughtOf(Array.from({ length: 10 }, () => closed('C50'))));
     const other: Fault = { ...short, part: 'C51' as PartRef };
     const none = { findings: [], tried: [], habits: [] };
     expect(priorWeight(board, other, { ...none, habits })).toBe(priorWeight(board, other, none));
@@ -494,12 +494,12 @@ describe('what closed jobs teach', () => {
       closed('C50'),
       closed('C50', [{ type: 'lesson', counts: false, reason: 'came back' }]),
     ];
-    expect(habitsOf(jobs)).toEqual([{ part: 'C50', times: 1 }]);
+    expect(habitsOf(taughtOf(jobs))).toEqual([{ part: 'C50', times: 1 }]);
     const again = closed('C50', [
       { type: 'lesson', counts: false, reason: 'came back' },
       { type: 'lesson', counts: true, reason: 'another fault' },
     ]);
-    expect(habitsOf([again])).toEqual([{ part: 'C50', times: 1 }]);
+    expect(habitsOf(taughtOf([again]))).toEqual([{ part: 'C50', times: 1 }]);
   });
 
   it.each(['partly', 'data-saved', 'not-found', 'not-worth', 'declined'])(
@@ -514,7 +514,7 @@ describe('what closed jobs teach', () => {
           parts: ['C50'],
         }),
       );
-      expect(habitsOf([job])).toEqual([]);
+      expect(habitsOf(taughtOf([job]))).toEqual([]);
     },
   );
 });

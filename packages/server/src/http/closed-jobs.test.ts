@@ -139,3 +139,57 @@ describe('what closed jobs teach of a board', () => {
     return habits.find((one) => one.part === part)?.times ?? 0;
   };
 });
+
+describe('what a job teaches is kept beside it', () => {
+  const closing: EventBody = {
+    type: 'close',
+    outcome: 'fixed',
+    cause: 'the coil',
+    proof: 'proven',
+    reason: '',
+    parts: ['R1'],
+  };
+  const habits = async (): Promise<{ part: string; times: number }[]> =>
+    (await (await fetch(base + api.habits('beck-mini'))).json()) as never;
+  const timesOf = async (part: string): Promise<number> =>
+    (await habits()).find((one) => one.part === part)?.times ?? 0;
+
+  it('and follows at once when it is closed, opened again, taken out, and its closing struck', async () => {
+    const id = await openJob();
+    const before = await timesOf('R1');
+    const add = async (body: EventBody): Promise<string> => {
+      const one = event(body);
+      expect((await post(api.events(id), { events: [one] })).ok).toBe(true);
+      return one.id;
+    };
+    const close = await add(closing);
+    expect(await timesOf('R1')).toBe(before + 1);
+    await add({ type: 'lesson', counts: false, reason: 'came back' });
+    expect(await timesOf('R1')).toBe(before);
+    await add({ type: 'lesson', counts: true, reason: '' });
+    expect(await timesOf('R1')).toBe(before + 1);
+    await add({ type: 'strike', event: close, reason: 'taken back' });
+    expect(await timesOf('R1')).toBe(before);
+    await add(closing);
+    expect(await timesOf('R1')).toBe(before + 1);
+    await add({ type: 'reopen', reason: 'not it' });
+    expect(await timesOf('R1')).toBe(before);
+  });
+
+  it('holds no word of the customer once they were taken out', async () => {
+    const id = await openJob();
+    await post(api.events(id), { events: [event(closing)] });
+    const history = async (): Promise<string> =>
+      (await fetch(base + api.history('beck-mini'))).text();
+    const device = (
+      (await (await fetch(base + api.history('beck-mini'))).json()) as {
+        lessons: { job: string; device: string }[];
+      }
+    ).lessons.find((one) => one.job === id)!.device;
+    expect(device).not.toBe('');
+    const erased = await post(api.erase(id), { event: event({ type: 'erased', reason: '' }) });
+    expect(erased.ok, await erased.text()).toBe(true);
+    const after = JSON.parse(await history()) as { lessons: { job: string; device: string }[] };
+    expect(after.lessons.find((one) => one.job === id)?.device).not.toBe(device);
+  });
+});

@@ -1,16 +1,14 @@
 import type { Appended, BoardHistory, JobDetail, JobRow, NewJob } from '@jiko/contract';
 import {
-  deriveJob,
   habitsElsewhere,
   habitsOf,
   knownGoodOf,
-  lessonOf,
   wordless,
   type EventBody,
   type Habit,
   type Intake,
   type JobEvent,
-  type KeptEvent,
+  type Taught,
 } from '@jiko/core/record';
 import { boardProblem, jobProblem, type Outcome, type Refusal } from '../outcome.ts';
 
@@ -29,9 +27,9 @@ export interface JobStore {
   /** Changes with every entry and erasure; null where there is no such job. */
   version(id: string): Promise<string | null>;
   /** What teaches of closed jobs on other boards of a scheme: how each ended and what was mended. */
-  lessonsOfScheme(scheme: string, butBoard: string): Promise<KeptEvent[][]>;
-  /** All closed jobs on a board with their events. */
-  closedOn(board: string): Promise<{ id: string; events: KeptEvent[] }[]>;
+  lessonsOfScheme(scheme: string, butBoard: string): Promise<Taught[]>;
+  /** What each closed job on a board teaches; kept beside the job, so that its entries are not read. */
+  closedOn(board: string): Promise<{ id: string; taught: Taught }[]>;
   /** Adds the job unless it is there, then its events; one transaction. */
   create(id: string, events: readonly JobEvent[]): Promise<Stored>;
   /** Adds events in the order given; those already there are left alone. One transaction. */
@@ -129,36 +127,19 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
       return after ? { ok: true, value: after } : jobProblem(id);
     },
     habits: async (board, scheme) => [
-      ...habitsOf((await store.closedOn(board)).map((one) => deriveJob(one.events))),
+      ...habitsOf((await store.closedOn(board)).map((one) => one.taught)),
       ...(scheme === null
         ? []
-        : habitsElsewhere((await store.lessonsOfScheme(scheme, board)).map(deriveJob), scheme)),
+        : habitsElsewhere(await store.lessonsOfScheme(scheme, board), scheme)),
     ],
     async history(board) {
-      const closed = (await store.closedOn(board)).map(({ id, events }) => ({
-        id,
-        job: deriveJob(events),
-      }));
+      const closed = await store.closedOn(board);
       return {
-        lessons: closed.flatMap(({ id, job }) =>
-          job.close
-            ? [
-                {
-                  job: id,
-                  device: job.intake?.device ?? '',
-                  at: job.close.at,
-                  outcome: job.close.body.outcome,
-                  proof: job.close.body.proof,
-                  // What it would teach, were it not taken out.
-                  parts: lessonOf({ ...job, teaches: true }),
-                  how: job.close.body.how ?? null,
-                  cause: job.close.body.cause,
-                  teaches: job.teaches,
-                },
-              ]
-            : [],
-        ),
-        known: knownGoodOf(closed.map((one) => one.job)),
+        lessons: closed.map(({ id, taught }) => {
+          const { device, at, outcome, proof, parts, how, cause, teaches } = taught;
+          return { job: id, device, at, outcome, proof, parts, how, cause, teaches };
+        }),
+        known: knownGoodOf(closed.map((one) => one.taught)),
       };
     },
   };

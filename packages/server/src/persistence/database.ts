@@ -6,6 +6,7 @@ import { Look1795564800000 } from './migrations/0003-look.ts';
 import { NothingLost1795651200000 } from './migrations/0004-nothing-lost.ts';
 import { Documents1795737600000 } from './migrations/0005-documents.ts';
 import { Shelf1795824000000 } from './migrations/0006-shelf.ts';
+import { Taught1796083200000 } from './migrations/0007-taught.ts';
 
 export const migrations = [
   First1767225600000,
@@ -14,6 +15,7 @@ export const migrations = [
   NothingLost1795651200000,
   Documents1795737600000,
   Shelf1795824000000,
+  Taught1796083200000,
 ];
 
 export function makeDataSource(url: string): DataSource {

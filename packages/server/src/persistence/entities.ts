@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import type { EventBody, Intake, JobSummary } from '@jiko/core/record';
+import type { EventBody, Intake, JobSummary, Taught } from '@jiko/core/record';
 
 // Entity schemas without decorators: the loader and vitest carry no decorator metadata. Names of
 // constraints are spelled out here and in the migrations alike, so that the two can be compared.
@@ -33,6 +33,8 @@ export interface JobEntity {
   closed: string | null;
   /** What the list says of it; null once something was added, until the list is asked for. */
   summary: JobSummary | null;
+  /** What it teaches the next jobs; worked out with the summary. */
+  taught: Taught | null;
   createdAt: Date;
   updatedAt: Date;
 }
@@ -43,6 +45,7 @@ export const JobTable = new EntitySchema<JobEntity>({
     intake: { type: 'jsonb' },
     closed: { type: 'text', nullable: true },
     summary: { type: 'jsonb', nullable: true },
+    taught: { type: 'jsonb', nullable: true },
     createdAt: { type: 'timestamptz', name: 'created_at' },
     updatedAt: { type: 'timestamptz', name: 'updated_at' },
   },

@@ -5,11 +5,13 @@ import {
   intakeSchema,
   keptEventSchema,
   summaryOf,
+  taughtBy,
   type Intake,
   type Job,
   type JobEvent,
   type JobSummary,
   type KeptEvent,
+  type Taught,
   allOutcomes,
 } from '@jiko/core/record';
 import type { JobStore, Stored } from '../jobs/jobs.ts';
@@ -23,6 +25,8 @@ interface ListedJob {
   updated_at: Date;
   board_title: string | null;
   summary: JobSummary | null;
+  /** Null while it is open, and until it was worked out with the summary. */
+  taught: Taught | null;
 }
 
 interface EventRow {
@@ -48,16 +52,6 @@ const rawEvent = ({ id, who, at, body }: EventRow): KeptEvent => ({
 
 /** As far as this version can read it. */
 const eventOf = (row: EventRow): KeptEvent => keptEventSchema.parse(rawEvent(row));
-
-function byJob(rows: readonly EventRow[]): Map<string, KeptEvent[]> {
-  const found = new Map<string, KeptEvent[]>();
-  for (const row of rows) {
-    const known = found.get(row.job_id);
-    if (known) known.push(eventOf(row));
-    else found.set(row.job_id, [eventOf(row)]);
-  }
-  return found;
-}
 
 /** What the list shows in place of an intake this version cannot read. */
 const unreadable: Intake = intakeSchema.parse({
@@ -99,11 +93,12 @@ export function makeJobStore(source: DataSource): JobStore {
     const summary = summaryOf(job);
     const intake = job.intake ?? row.intake;
     const closed = job.close?.body.outcome ?? null;
+    const taught = taughtBy(job);
     await source.transaction(async (manager) => {
       // Whoever adds holds this lock: only behind it is it known that nothing was added meanwhile.
       await manager.query('SELECT id FROM job WHERE id = $1 FOR UPDATE', [row.id]);
       await manager.query(
-        `UPDATE job SET summary = $2, intake = $4, closed = $5 WHERE id = $1
+        `UPDATE job SET summary = $2, intake = $4, closed = $5, taught = $6 WHERE id = $1
            AND (SELECT max(seq) FROM job_event WHERE job_id = $1) = $3`,
         [
           row.id,
@@ -111,10 +106,11 @@ export function makeJobStore(source: DataSource): JobStore {
           events.at(-1)?.seq ?? null,
           JSON.stringify(intake),
           closed,
+          taught && JSON.stringify(taught),
         ],
       );
     });
-    return { ...row, summary, intake, closed };
+    return { ...row, summary, intake, closed, taught };
   };
 
   const rowOf = (row: ListedJob): JobRow => {
@@ -130,6 +126,24 @@ export function makeJobStore(source: DataSource): JobStore {
       boardTitle: row.board_title ?? (intake.success ? intake.data.board : ''),
       summary: row.summary ?? summaryOf(deriveJob([])),
     };
+  };
+
+  /** What closed jobs teach that a condition on the table `job` names, the first one first. */
+  const taughtWhere = async (
+    condition: string,
+    values: readonly string[],
+  ): Promise<{ id: string; taught: Taught }[]> => {
+    const rows: ListedJob[] = await source.query(
+      `SELECT id, intake, closed, created_at, updated_at, summary, taught, NULL AS board_title
+       FROM job WHERE closed IS NOT NULL AND ${condition} ORDER BY created_at, id`,
+      [...values],
+    );
+    const found: { id: string; taught: Taught }[] = [];
+    for (const row of rows) {
+      const { taught } = await refreshed(row);
+      if (taught) found.push({ id: row.id, taught });
+    }
+    return found;
   };
 
   /** Soon after an entry, so that whoever asks for the list next need not wait for it. */
@@ -149,7 +163,8 @@ export function makeJobStore(source: DataSource): JobStore {
   return {
     async list() {
       const rows: ListedJob[] = await source.query(`
-        SELECT j.id, j.intake, j.closed, j.created_at, j.updated_at, j.summary, b.title AS board_title
+        SELECT j.id, j.intake, j.closed, j.created_at, j.updated_at, j.summary,
+          NULL AS taught, b.title AS board_title
         FROM job j LEFT JOIN LATERAL (
           SELECT title FROM board_version WHERE id = j.intake->>'board'
           ORDER BY saved_at DESC LIMIT 1) b ON true
@@ -180,25 +195,13 @@ export function makeJobStore(source: DataSource): JobStore {
       )) as { version: string | null }[];
       return row?.version ?? null;
     },
-    async closedOn(board) {
-      const rows: EventRow[] = await source.query(
-        `SELECT e.id, e.job_id, e.seq, e.who, e.at, e.body FROM job_event e JOIN job j ON j.id = e.job_id
-         WHERE j.closed IS NOT NULL AND j.intake->>'board' = $1 ORDER BY e.seq`,
-        [board],
-      );
-      return [...byJob(rows)].map(([id, events]) => ({ id, events }));
-    },
+    closedOn: (board) => taughtWhere("intake->>'board' = $1", [board]),
     async lessonsOfScheme(scheme, butBoard) {
-      const rows: EventRow[] = await source.query(
-        `SELECT e.id, e.job_id, e.seq, e.who, e.at, e.body FROM job_event e JOIN job j ON j.id = e.job_id
-         WHERE j.closed IS NOT NULL AND j.intake->>'board' <> $2
-           AND e.body->>'type' IN ('intake', 'repair', 'strike', 'close', 'reopen', 'lesson')
-           AND EXISTS (SELECT 1 FROM job_event c WHERE c.job_id = j.id
-             AND c.body->>'type' = 'close' AND c.body->>'scheme' = $1)
-         ORDER BY e.seq`,
+      const all = await taughtWhere(
+        `intake->>'board' <> $2 AND (summary IS NULL OR taught->>'scheme' = $1)`,
         [scheme, butBoard],
       );
-      return [...byJob(rows).values()];
+      return all.map((one) => one.taught).filter((one) => one.scheme === scheme);
     },
     create: (id, events) =>
       source
@@ -215,6 +218,7 @@ export function makeJobStore(source: DataSource): JobStore {
               intake: first.intake,
               closed: null,
               summary: null,
+              taught: null,
               createdAt: opened,
               updatedAt: opened,
             })
@@ -343,6 +347,7 @@ async function addEvents(
       {
         updatedAt: new Date(last.at),
         summary: () => 'NULL',
+        taught: () => 'NULL',
         closed,
         ...(intake ? { intake } : {}),
       },

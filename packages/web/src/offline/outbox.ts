@@ -195,13 +195,16 @@ async function post(job: string, batch: readonly Waiting[]): Promise<Sent> {
     return { kind: 'taken' };
   } catch (error) {
     if (!(error instanceof RequestTrouble)) throw error;
-    if (error.problem === null) return { kind: 'unreachable' };
+    if (error.kind === 'no-answer') return { kind: 'unreachable' };
     return error.isPassing ? { kind: 'busy' } : { kind: 'refused', words: error.message };
   }
 }
 
 const without = (entries: readonly Waiting[], ids: readonly string[]): Waiting[] =>
   entries.filter((one) => !ids.includes(one.event.id));
+
+/** Entries that change what a job teaches. */
+const teaching: readonly string[] = ['close', 'reopen', 'lesson', 'strike'];
 
 /**
  * Puts what the server now has into the cache, then lets it leave the outbox: no flicker between. An
@@ -229,4 +232,7 @@ async function settle(job: string, batch: readonly Waiting[]): Promise<void> {
   gone.forEach((id) => store.forget(id));
   look({ unkept: without(outbox.unkept, gone) });
   void askAnew(queryClient, ['jobs']);
+  // What closed jobs teach reaches the others at once.
+  if (events.some(({ body }) => teaching.includes(body.type)))
+    for (const key of ['habits', 'history']) void askAnew(queryClient, [key]);
 }

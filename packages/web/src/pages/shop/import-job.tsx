@@ -11,12 +11,12 @@ export function ImportJob() {
   const file = useRef<HTMLInputElement>(null);
   const take = useMutation({
     mutationFn: (picked: File) =>
-      request(
-        importedSchema,
-        api.jobFiles,
-        { method: 'POST', headers: { 'Content-Type': 'application/zip' }, body: picked },
-        120_000,
-      ),
+      request(importedSchema, api.jobFiles, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/zip' },
+        body: picked,
+        timeoutMilliseconds: 120_000,
+      }),
     onSuccess: () => void client.invalidateQueries(),
   });
   return (

@@ -16,7 +16,8 @@ export function ShopPage() {
     void client.invalidateQueries();
   };
   const backUp = useMutation({
-    mutationFn: () => request(shopSchema, api.backups, { method: 'POST' }, 600_000),
+    mutationFn: () =>
+      request(shopSchema, api.backups, { method: 'POST', timeoutMilliseconds: 600_000 }),
     onSuccess: taken,
   });
   const removeDemo = useMutation({
