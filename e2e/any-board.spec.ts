@@ -130,6 +130,8 @@ test('a point of ones own is read at once, named by what it reads, and every rea
   await entry(page).press('/');
   await page.keyboard.type('coil beside the memory, top side');
   await page.getByText('A point of your own: coil beside the memory, top side').click();
+  // Making one asks first.
+  await page.getByRole('button', { name: 'Make it' }).click();
   const own = page.getByRole('textbox', { name: 'Reading at P1' });
   await expect(own).toBeVisible();
   await setPhase(page, 'Run');

@@ -65,6 +65,7 @@ test('pictures of every main view', async ({ page }) => {
   await line.press('/');
   await page.keyboard.type('coil beside the memory');
   await page.getByText('A point of your own: coil beside the memory').click();
+  await page.getByRole('button', { name: 'Make it' }).click();
   await expect(page.getByRole('textbox', { name: 'Reading at P1' })).toBeVisible();
   await page.getByLabel('Bench').getByText('Run', { exact: true }).click();
   await line.fill('1.207');

@@ -5,11 +5,14 @@ import {
   firstMissingIn,
   isPlayed,
   makeRowPlayer,
+  studyHealthyBoard,
   type Dictionary,
+  type HealthyBoard,
   type OrderedStage,
   type PlaySetup,
   type RowPlayer,
 } from '../powerup/index.ts';
+import type { Phase, Reading } from '../readings/index.ts';
 import { proposeActions, type BenchAction } from './proposing/actions.ts';
 import { posterior } from './weighing/bayes.ts';
 import { makeClasses } from './grouping/classes.ts';
@@ -78,6 +81,7 @@ export interface Diagnoser {
   alsoKnow(bench: BenchOf, dictionary: Dictionary): void;
 }
 
+const afterPress: readonly Phase[] = ['pressed', 'trying', 'run'];
 const mostSuspects = 12;
 const leastProbability = 0.002;
 /** Rounds of plays in which what stands is looked at as closely as what was grown. */
@@ -99,6 +103,17 @@ export function makeDiagnoser(
 
   const here = benchOfSetup(board, setup);
   const others: { bench: BenchOf; table: Table }[] = [];
+
+  let study: HealthyBoard | null = null;
+  const isAlike = (taken: BenchOf, reading: Reading): boolean => {
+    if (reading.reference !== null) return false;
+    const net = reading.at.net as NetId;
+    if (!board.nets.some((one) => one.id === net)) return false;
+    study ??= studyHealthyBoard(board, setup);
+    const there = study.onBench({ ...taken, supply: undefined });
+    const [a, b] = [study, there].map((one) => one.expect(net, reading.mode, reading.phase));
+    return isNear(a, b);
+  };
 
   const stops = new Map<number, StageId | null>();
   const regionsOf = (table: Table, weights: Float64Array): Diagnosis['regions'] => {
@@ -131,7 +146,7 @@ export function makeDiagnoser(
   const weigh = (evidence: Evidence) => {
     const { table } = several;
     const rows = table.dictionary.rows;
-    const { used, unused } = observations(table, evidence, { here, others });
+    const { used, unused } = observations(table, evidence, { here, others, isAlike });
     const priors = logPriors(table, evidence);
     const joint = jointlyCarried(
       table,
@@ -200,7 +215,8 @@ export function makeDiagnoser(
       );
       for (const { id, reading } of evidence.readings) {
         if (!speaksOf(here, benchOfReading(reading))) continue;
-        const phase = reading.phase === 'run' ? 'trying' : reading.phase;
+        // What is read after the press is asked in one phase; with the button held it was read after it.
+        const phase = afterPress.includes(reading.phase) ? 'trying' : reading.phase;
         const key = probeKey(reading.at.net as NetId, reading.mode, phase, reading.reference?.net);
         // A point that could not be reached is not asked for again.
         const times = reading.value.kind === 'unreached' ? mostTimes : 1;
@@ -264,6 +280,17 @@ export function makeDiagnoser(
       others.push({ bench, table: makeTable(board, dictionary) });
     },
   };
+}
+
+/** Expectations of two benches that no meter tells apart: within 20 mV or ohms, and 2 % of the value. A guess. */
+function isNear(a: unknown, b: unknown): boolean {
+  if (typeof a === 'number' && typeof b === 'number')
+    return a === b || Math.abs(a - b) <= 0.02 + 0.02 * Math.max(Math.abs(a), Math.abs(b));
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return a === b;
+  const [left, right] = [new Map(Object.entries(a)), new Map(Object.entries(b))];
+  return (
+    left.size === right.size && [...left].every(([key, value]) => isNear(value, right.get(key)))
+  );
 }
 
 /**

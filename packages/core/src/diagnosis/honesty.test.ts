@@ -152,6 +152,7 @@ describe('a hypothesis that says nothing', () => {
     const { used } = observations(table, evidence, {
       here: benchOfSetup(board, setup),
       others: [],
+      isAlike: () => false,
     });
     const silent = [...Array(dictionary.rows).keys()].filter((row) => !isPlayed(dictionary, row));
     expect(silent.length).toBeGreaterThan(100);

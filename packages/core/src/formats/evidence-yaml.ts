@@ -35,6 +35,7 @@ const signsSchema = z.strictObject({
   goesOff: z.boolean().optional(),
   restarts: z.boolean().optional(),
   startsOnConnect: z.boolean().optional(),
+  answers: z.boolean().optional(),
   tried: z
     .array(z.strictObject({ thing: z.enum(simpleThings), result: z.enum(simpleResults) }))
     .default([]),
@@ -103,6 +104,7 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
       offAfterSeconds: file.offAfterSeconds ?? null,
       goesOff: file.goesOff ?? null,
       startsOnConnect: file.startsOnConnect ?? null,
+      answers: file.answers ?? null,
       restarts: file.restarts ?? null,
       picture: file.picture ?? null,
       speaks: saysSomething(file.beeps),

@@ -71,6 +71,8 @@ export const seenSchema = z.strictObject({
   faintPicture: z.boolean().optional(),
   restarts: z.boolean().optional(),
   startsOnConnect: z.boolean().optional(),
+  /** False: the button was pressed, and nothing changed. */
+  answers: z.boolean().optional(),
   offAfterSeconds: z.number().min(0).max(3600).optional(),
   /** It was watched after it came on: it goes off by itself, or it does not. */
   goesOff: z.boolean().optional(),

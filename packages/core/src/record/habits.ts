@@ -1,5 +1,4 @@
-import type { FailureWay, Outcome } from './kinds.ts';
-import type { Job } from './job.ts';
+import type { FailureWay } from './kinds.ts';
 import type { Taught } from './taught.ts';
 
 /**
@@ -9,10 +8,6 @@ import type { Taught } from './taught.ts';
 export type Habit = { times: number; how?: FailureWay | undefined } & (
   { part: string } | { role: string }
 );
-
-/** Jobs that ended with the board doing what it should. */
-export const isMended = (outcome: Outcome): boolean =>
-  outcome === 'fixed' || outcome === 'repaired';
 
 /**
  * What closed jobs teach of a board: the parts each was mended at, where the cause was proven or
@@ -42,20 +37,4 @@ function counted(
     }
   }
   return [...found.values()].sort((a, b) => b.times - a.times);
-}
-
-/** Parts a closed job was mended at; none where it teaches nothing. */
-export function lessonOf({ close, repairs, teaches }: Job): string[] {
-  if (!close || !teaches || !isMended(close.body.outcome)) return [];
-  if (close.body.proof !== 'proven' && close.body.proof !== 'supported') return [];
-  if (close.body.parts) return [...new Set(close.body.parts)];
-  return [
-    ...new Set(
-      repairs.flatMap(({ struck, body }) =>
-        struck === null && (body.action === 'replaced' || body.action === 'reflowed')
-          ? body.parts
-          : [],
-      ),
-    ),
-  ];
 }

@@ -48,7 +48,7 @@ export {
   type Order,
   type Approval,
 } from './job.ts';
-export { habitsElsewhere, habitsOf, isMended, lessonOf, type Habit } from './habits.ts';
+export { habitsElsewhere, habitsOf, type Habit } from './habits.ts';
 export {
   jobSteps,
   jobSummarySchema,
@@ -64,6 +64,6 @@ export {
 export { unkeepable, withoutUnkeepable } from './unkeepable.ts';
 export { wordless } from './wordless.ts';
 export { seenTexts } from './seen-texts.ts';
-export { taughtBy, taughtOf, type Taught } from './taught.ts';
-export { knownGoodOf, knownGoodSchema, type KnownGood } from './known-good.ts';
+export { isMended, lessonOf, taughtBy, taughtOf, type Taught } from './taught.ts';
+export { knownGoodOf, knownGoodSchema, knownNetsOf, type KnownGood } from './known-good.ts';
 export { shelfItemSchema, type ShelfItem } from './shelf-item.ts';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { modes, phases } from '../readings/index.ts';
+import { leastGoodBoards, modes, phases, type Phase } from '../readings/index.ts';
 import { pointOf, type Taught } from './taught.ts';
 
 /** What good boards read at a point: from jobs that ended with the board doing what it should. */
@@ -59,3 +59,23 @@ function middle(values: readonly number[]): number {
   const at = sorted.length >> 1;
   return sorted.length % 2 === 1 ? sorted[at]! : (sorted[at - 1]! + sorted[at]!) / 2;
 }
+
+/** One of them as a sheet takes it: to ground, cold as the usual meter reads it, or in volts of a phase. */
+type KnownNet = { net: string; median: number; count: number } & (
+  { mode: 'ohms' | 'diode' } | { mode: 'volts'; phase: Exclude<Phase, 'cold'>; spread: number }
+);
+
+/** What enough good boards read to ground; volts only where all were read on this source. */
+export const knownNetsOf = (known: readonly KnownGood[], source: string): KnownNet[] =>
+  known.flatMap(
+    ({ net, against, mode, phase, polarity, median, spread, count, sources }): KnownNet[] => {
+      if (against !== null || count < leastGoodBoards) return [];
+      if (mode === 'volts' && phase !== 'cold')
+        return sources.length === 1 && sources[0] === source
+          ? [{ net, mode, phase, median, spread, count }]
+          : [];
+      return mode === 'ohms' || (mode === 'diode' && polarity === 'black-on-point')
+        ? [{ net, mode, median, count }]
+        : [];
+    },
+  );

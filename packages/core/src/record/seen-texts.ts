@@ -12,6 +12,7 @@ export function seenTexts(seen: Seen): string[] {
   say(seen.picture, 'picture', 'no picture');
   say(seen.restarts, 'goes off and on again', 'does not restart');
   say(seen.startsOnConnect, 'starts when connected', 'does not start by itself');
+  say(seen.answers, 'answers the button', 'nothing changes after the press');
   if (seen.offAfterSeconds === undefined)
     say(seen.goesOff, 'goes off by itself', 'does not go off by itself');
   else texts.push(`off again after ${seen.offAfterSeconds} s`);

@@ -1,9 +1,13 @@
 import type { Reading } from '../readings/index.ts';
-import { isMended, lessonOf } from './habits.ts';
 import type { Job } from './job.ts';
 import type { EventBody } from './event.ts';
+import type { Outcome } from './kinds.ts';
 
 type Close = Extract<EventBody, { type: 'close' }>;
+
+/** Jobs that ended with the board doing what it should. */
+export const isMended = (outcome: Outcome): boolean =>
+  outcome === 'fixed' || outcome === 'repaired';
 
 /** A reading of a board that did what it should afterwards, with what is needed to hold it against others. */
 export interface GoodReading {
@@ -94,3 +98,19 @@ export const pointOf = ({
 /** What several jobs teach; open ones nothing. */
 export const taughtOf = (jobs: readonly Job[]): Taught[] =>
   jobs.flatMap((job) => taughtBy(job) ?? []);
+
+/** Parts a closed job was mended at; none where it teaches nothing. */
+export function lessonOf({ close, repairs, teaches }: Job): string[] {
+  if (!close || !teaches || !isMended(close.body.outcome)) return [];
+  if (close.body.proof !== 'proven' && close.body.proof !== 'supported') return [];
+  if (close.body.parts) return [...new Set(close.body.parts)];
+  return [
+    ...new Set(
+      repairs.flatMap(({ struck, body }) =>
+        struck === null && (body.action === 'replaced' || body.action === 'reflowed')
+          ? body.parts
+          : [],
+      ),
+    ),
+  ];
+}

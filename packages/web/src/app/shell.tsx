@@ -1,10 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
-import { NavLink, Outlet, useMatch, useParams } from 'react-router';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { NavLink, Outlet, useLocation, useMatch, useParams } from 'react-router';
 import { stepsDone, type JobStep } from '@jiko/core/record';
 import { useBench, setBench, benches } from '../data/bench.ts';
 import { healthQuery, useJob } from '../data/queries.ts';
+import { entryLine, keepFocus } from './focus-keeper.ts';
 import { Notices } from './notices.tsx';
+import { keysOf } from './page-keys.ts';
+
+const KeysList = lazy(async () => ({
+  default: (await import('../widgets/keys-list.tsx')).KeysList,
+}));
 
 export function Shell() {
   const { who, light } = useBench();
@@ -15,9 +21,31 @@ export function Shell() {
     document.documentElement.dataset['light'] = light;
   }, [light]);
 
+  const main = useRef<HTMLElement>(null);
+  useEffect(() => keepFocus(document), []);
+  const { pathname } = useLocation();
+  const [keysShown, showKeys] = useState(false);
+  useEffect(() => {
+    // A page that has a list of its own has shown it by now.
+    const ask = (event: KeyboardEvent): void => {
+      if (event.key !== 'F1' || event.defaultPrevented) return;
+      event.preventDefault();
+      showKeys(true);
+    };
+    window.addEventListener('keydown', ask);
+    return () => window.removeEventListener('keydown', ask);
+  }, []);
+
   const isCut = health.isError || health.data?.database === 'unreachable';
   return (
     <div className="shell">
+      <button
+        type="button"
+        className="skip"
+        onClick={() => (entryLine(document) ?? main.current)?.focus()}
+      >
+        To the work
+      </button>
       <header className="topbar">
         <NavLink to="/jobs" end className="brand">
           <img src="/jiko.svg" alt="" width="26" height="26" /> Jiko
@@ -54,11 +82,21 @@ export function Shell() {
           {light === 'day' ? 'Night' : 'Day'}
         </button>
       </header>
-      <main className="page">
+      <main className="page" ref={main} tabIndex={-1}>
         <Outlet />
       </main>
       {/* Below the page: what is under the pointer stays where it is when a line comes or goes. */}
       <Notices health={health.data} isCut={isCut} />
+      {keysShown && (
+        <Suspense>
+          <KeysList
+            title="Keys of this page"
+            groups={keysOf(pathname)}
+            isOpen
+            onClose={() => showKeys(false)}
+          />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -10,8 +10,7 @@ import {
   type HealthyBoard,
   type KnownNet,
 } from '@jiko/core/powerup';
-import { leastGoodBoards } from '@jiko/core/readings';
-import { jobOnBoard, liftedParts, type Job, type KnownGood } from '@jiko/core/record';
+import { jobOnBoard, knownNetsOf, liftedParts, type Job } from '@jiko/core/record';
 import { historyQuery, jobSheetQuery, useJob } from './queries.ts';
 import { boardOf } from './read-sheet.ts';
 
@@ -29,7 +28,7 @@ export function useHealthyBoard(
   const query = useQuery(jobSheetQuery(job));
   // Without them the sheet's own figures stand: nothing waits for what good boards read.
   const known = useQuery(historyQuery(job?.intake?.board ?? '')).data?.known;
-  const knownText = JSON.stringify(knownNets(known ?? [], source));
+  const knownText = JSON.stringify(knownNetsOf(known ?? [], source));
   const benchText = JSON.stringify({ source, attached, lifted } satisfies BenchSetup);
   return useMemo(() => {
     if (!query.data) return { healthy: null, trouble: query.error?.message ?? null };
@@ -47,21 +46,6 @@ export function useHealthyBoard(
     return { healthy, trouble: null };
   }, [query.data, query.error, benchText, knownText]);
 }
-
-/** Values to ground as the usual meter takes them, volts where all were read on this source. */
-const knownNets = (known: readonly KnownGood[], source: string): KnownNet[] =>
-  known.flatMap(
-    ({ net, against, mode, phase, polarity, median, spread, count, sources }): KnownNet[] => {
-      if (against !== null || count < leastGoodBoards) return [];
-      if (mode === 'volts' && phase !== 'cold')
-        return sources.length === 1 && sources[0] === source
-          ? [{ net, mode, phase, median, spread, count }]
-          : [];
-      return mode === 'ohms' || (mode === 'diode' && polarity === 'black-on-point')
-        ? [{ net, mode, median, count }]
-        : [];
-    },
-  );
 
 const noSource =
   'The sheet of this board names no source yet: add one in Boards > Edit, under Sources.';

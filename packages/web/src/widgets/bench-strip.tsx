@@ -5,11 +5,20 @@ import type { BenchState } from '../data/bench-state.ts';
 import './bench-strip.css';
 
 const phaseText: Record<Phase, { label: string; title: string }> = {
-  cold: { label: 'Cold', title: 'Nothing connected (G3)' },
-  standby: { label: 'Standby', title: 'Source on, settled, button not pressed (S5)' },
-  pressed: { label: 'Pressed', title: 'Button held' },
-  trying: { label: 'Trying', title: 'It goes off again by itself: read in the seconds before' },
-  run: { label: 'Run', title: 'After the press, it stays on (S0)' },
+  cold: { label: 'Cold', title: 'Nothing connected, battery out (G3).' },
+  standby: { label: 'Standby', title: 'Source on, settled, button not pressed (S5).' },
+  pressed: {
+    label: 'Pressed',
+    title: 'Button held down. Where the press changes nothing, Run says it better.',
+  },
+  trying: {
+    label: 'Trying',
+    title: 'Pressed, and it goes off again by itself: read in the seconds before.',
+  },
+  run: {
+    label: 'Run',
+    title: 'Pressed and let go: as it stands then, whether it runs (S0) or nothing changed.',
+  },
 };
 
 export function BenchStrip({
@@ -26,7 +35,13 @@ export function BenchStrip({
 }) {
   const cold = state.phase === 'cold';
   return (
-    <section className="strip" aria-label="Bench">
+    <section
+      className="strip"
+      aria-label="Bench"
+      data-phase={state.phase}
+      data-source={state.source}
+      data-attached={state.attached.join(' ')}
+    >
       <div className="caution" role="note">
         <strong>Caution. </strong>
         <span>{cautionFor(state.phase, state.attached)}</span>
@@ -60,6 +75,7 @@ export function BenchStrip({
               .map((one) => ({ value: one.id, label: one.title }))}
           />
         </label>
+        <span className="quiet phase-means">{phaseText[state.phase].title}</span>
         {board.attachments.length > 0 && (
           <span className="attached">
             <span className="quiet">Attached </span>

@@ -2,6 +2,7 @@ import { Input, InputNumber, Segmented, Select } from 'antd';
 import type { Board } from '@jiko/core/board';
 import type { Seen } from '@jiko/core/record';
 import './seen-fields.css';
+import { Several } from './several.tsx';
 
 /** What is seen from outside beside the draw; what is left alone was not looked at. */
 export function SeenFields({
@@ -24,8 +25,7 @@ export function SeenFields({
   return (
     <>
       {lights.length > 0 && (
-        <Select
-          mode="multiple"
+        <Several
           placeholder="Lights that are on"
           aria-label="Lights that are on"
           value={seen.lights ?? []}
@@ -52,6 +52,11 @@ export function SeenFields({
         label="Starts when connected"
         value={seen.startsOnConnect}
         onChange={(startsOnConnect) => set({ startsOnConnect })}
+      />
+      <YesNo
+        label="Something changes after the press"
+        value={seen.answers}
+        onChange={(answers) => set({ answers })}
       />
       <YesNo
         label="Goes off by itself"

@@ -23,6 +23,8 @@ export interface Signs {
   goesOff: boolean | null;
   /** It comes on by itself when the source is connected. */
   startsOnConnect: boolean | null;
+  /** The button was pressed and something changed, or nothing did. */
+  answers: boolean | null;
   /** It goes off and comes on again by itself. */
   restarts: boolean | null;
   /** A picture is seen. */
@@ -41,6 +43,7 @@ export const noSigns: Signs = {
   offAfterSeconds: null,
   goesOff: null,
   startsOnConnect: null,
+  answers: null,
   restarts: null,
   picture: null,
   faintPicture: null,

@@ -40,6 +40,8 @@ export function evidenceOf(
     {},
     ...job.signs.flatMap(({ body: { phase, seen }, struck, beforeRepair }): Seen[] => {
       if (struck !== null || beforeRepair) return [];
+      // Where nothing changes after the press there is nothing to go off.
+      if (seen.answers === false) return [withoutContrary(seen)];
       // Whoever says what it does while it stays on says that it stays on.
       if (phase === 'run') return [withoutContrary({ goesOff: false, ...seen })];
       if (phase !== 'standby' && phase !== 'cold') return [withoutContrary(seen)];
@@ -58,6 +60,7 @@ export function evidenceOf(
       offAfterSeconds: seen.offAfterSeconds ?? null,
       goesOff: seen.goesOff ?? null,
       startsOnConnect: seen.startsOnConnect ?? null,
+      answers: seen.answers ?? null,
       restarts: seen.restarts ?? null,
       picture: seen.picture ?? null,
       faintPicture: seen.faintPicture ?? null,
@@ -95,8 +98,11 @@ export function evidenceOf(
 
 /** What is seen now takes back what was seen before of the same. */
 function withoutContrary(seen: Seen): Seen {
-  if (seen.offAfterSeconds !== undefined) return { ...seen, goesOff: undefined };
-  return seen.goesOff === false ? { ...seen, offAfterSeconds: undefined } : seen;
+  // What changes nothing neither stays on nor goes off.
+  if (seen.answers === false) return { goesOff: undefined, offAfterSeconds: undefined, ...seen };
+  const now: Seen = { answers: undefined, ...seen };
+  if (now.offAfterSeconds !== undefined) return { ...now, goesOff: undefined };
+  return now.goesOff === false ? { ...now, offAfterSeconds: undefined } : now;
 }
 
 const slipFinding: Record<Job['slips'][number]['body']['what'], Finding['kind']> = {

@@ -100,19 +100,23 @@ export interface Unused {
   why: string;
   /** The bench whose plays would speak of it; null where none can. */
   bench: BenchOf | null;
+  /** It counts meanwhile: what was lifted or put back since does not touch what was read. */
+  counts?: boolean;
 }
 
 /** Tables of other benches, and the one at hand. */
 export interface Benches {
   here: BenchOf;
   others: readonly { bench: BenchOf; table: Table }[];
+  /** Whether a healthy board reads the same on the bench a reading was taken on as on this one. */
+  isAlike: (taken: BenchOf, reading: Reading) => boolean;
 }
 
 /** Everything observed that these dictionaries can speak of; `unused` names what they cannot, and why. */
 export function observations(
   table: Table,
   evidence: Evidence,
-  { here, others }: Benches,
+  { here, others, isAlike }: Benches,
 ): { used: Observation[]; unused: Unused[] } {
   const used: Observation[] = [];
   const unused: Unused[] = [];
@@ -129,12 +133,46 @@ export function observations(
     } else if (other) {
       const observation = readingObservation(other, id, reading, times);
       if (observation) used.push(carriedOver(table, other, observation, mixing));
-    } else unused.push({ id, why: `taken ${benchText(table.board, taken, here)}`, bench: taken });
+    } else {
+      // Until there are plays of that bench: a small part lifted since leaves most points as they were.
+      const moved = isAlike(taken, reading) ? movedParts(here, taken) : null;
+      const observation = moved && readingObservation(table, id, reading, times);
+      if (observation) used.push(withoutWordOf(table, observation, moved));
+      unused.push({
+        id,
+        why: `taken ${benchText(table.board, taken, here)}`,
+        bench: taken,
+        ...(observation ? { counts: true } : {}),
+      });
+    }
   }
   used.push(...signObservations(table, evidence.signs, here));
   const goal = goalObservation(table, evidence.goal);
   if (goal) used.push(goal);
   return { used, unused };
+}
+
+/** Parts lifted on one of two benches alone, where nothing else differs between them; null where more does. */
+function movedParts(here: BenchOf, taken: BenchOf): Set<string> | null {
+  if (!speaksOf({ ...here, lifted: taken.lifted }, taken)) return null;
+  const moved = new Set<string>();
+  for (const ref of here.lifted) if (!taken.lifted.includes(ref)) moved.add(ref);
+  for (const ref of taken.lifted) if (!here.lifted.includes(ref)) moved.add(ref);
+  return moved;
+}
+
+/** An observation that says nothing of the faults of some parts: of these the plays at hand know nothing. */
+function withoutWordOf(
+  { dictionary }: Table,
+  observation: Observation,
+  parts: ReadonlySet<string>,
+): Observation {
+  const byRow = observation.byRow.slice();
+  dictionary.faults.forEach((fault, index) => {
+    const row = dictionary.rowOf[index]!;
+    if (row > 0 && 'part' in fault && parts.has(fault.part)) byRow[row] = observation.byNone;
+  });
+  return { ...observation, byRow };
 }
 
 /** Readings of the same point that agree are one, read several times: errors of sheet and board repeat with them. */

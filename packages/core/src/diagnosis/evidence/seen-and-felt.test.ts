@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import bareFell from '../../../../../sheets/fell-13.yaml?raw';
 import { choosableGoals, loadSheet, type GoalId } from '../../board/index.ts';
 import { parseFault, type Fault } from '../../faults/index.ts';
-import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainJob, plainReading, sharedDictionary } from '../../practice/index.ts';
 import {
   answersButton,
   attachedIn,
@@ -13,7 +13,14 @@ import {
   usualSetup,
 } from '../../powerup/index.ts';
 import type { Phase, Reading } from '../../readings/index.ts';
-import { makeDiagnoser, noEvidence, noSigns, type Diagnosis, type Evidence } from '../index.ts';
+import {
+  evidenceOf,
+  makeDiagnoser,
+  noEvidence,
+  noSigns,
+  type Diagnosis,
+  type Evidence,
+} from '../index.ts';
 import { warmthLogLikelihood } from './warmth.ts';
 
 // What is seen, felt and timed from outside, and what a board was brought in for.
@@ -167,5 +174,85 @@ describe('a picture under the torch, another panel', () => {
     expect(chanceOf(diagnose({ signs: seen({ faintPicture: true }) }), 'U9:dead')).toBeLessThan(
       0.15 * chanceOf(diagnose({}), 'U9:dead'),
     );
+  });
+});
+
+describe('a press that changes nothing', () => {
+  it('speaks for what keeps the board asleep, and is no board that stays on', () => {
+    const none = diagnose({ signs: seen({ answers: false }) });
+    const plain = diagnose({});
+    // A button that is open: it never hears the press. A dead core: it wakes, and fails later.
+    expect(chanceOf(none, 'SW1:open')).toBeGreaterThan(2 * chanceOf(plain, 'SW1:open'));
+    expect(chanceOf(none, 'U11:dead')).toBeLessThan(0.5 * chanceOf(plain, 'U11:dead'));
+  });
+
+  it('takes back what was said of going off or staying on before, and the other way round', () => {
+    const sign = (seen: object, phase = 'run') => ({
+      type: 'sign',
+      phase,
+      drawAmps: null,
+      drawShape: null,
+      seen,
+      text: '',
+    });
+    const signsOf = (...bodies: unknown[]) => evidenceOf(plainJob(...bodies), [], []).signs;
+    expect(signsOf(sign({ answers: false }))).toMatchObject({ answers: false, goesOff: null });
+    expect(signsOf(sign({}), sign({ answers: false }))).toMatchObject({
+      answers: false,
+      goesOff: null,
+    });
+    expect(signsOf(sign({ answers: false }), sign({}))).toMatchObject({
+      answers: null,
+      goesOff: false,
+    });
+    expect(signsOf(sign({}))).toMatchObject({ answers: null, goesOff: false });
+  });
+});
+
+describe('a point read with the button held', () => {
+  it('is not asked for again after the press', () => {
+    const asked = (...readings: Reading[]): string[] =>
+      diagnose({ readings: kept(...readings) })
+        .next.filter((one) => one.mode === 'volts' && one.reference === null)
+        .map((one) => one.net);
+    const first = asked(volts('VCORE', 0))[0]!;
+    const held = plainReading(
+      first,
+      'volts',
+      'pressed',
+      {
+        kind: 'number',
+        value: healthy.play.phases.get('run')!.volts.get(first as never)!,
+        trend: 'steady',
+      },
+      { attached },
+    );
+    expect(asked(volts('VCORE', 0), held)).not.toContain(first);
+  });
+});
+
+describe('readings taken before a small part was lifted', () => {
+  const lifted = { ...setup, lifted: ['R5'] };
+  const without = makeDiagnoser(board, healthy.stages, sharedDictionary(board, lifted), lifted);
+  const weigh = (...readings: Reading[]): Diagnosis =>
+    without.diagnose({ ...noEvidence, readings: kept(...readings) }, { phase: 'trying', side: '' });
+  const standby = (net: string, value: number): Reading =>
+    plainReading(net, 'volts', 'standby', { kind: 'number', value, trend: 'steady' }, { attached });
+
+  it('count on where it does not touch them, until there are plays with it on', () => {
+    const read = weigh(standby('VBUS', 20), standby('VSYS', 0.02));
+    expect(read.unused.map((one) => one.counts)).toEqual([true, true]);
+    expect(read.unused.every((one) => one.bench !== null)).toBe(true);
+    // The source is there and the main rail is not: what lies between.
+    const between = (of: Diagnosis): number =>
+      share(of, (one) => 'part' in one && ['Q1', 'Q2', 'U1', 'R1'].includes(one.part));
+    expect(between(read)).toBeGreaterThan(2 * between(weigh()));
+  });
+
+  it('do not where the part makes what was read, and of the part itself they say nothing', () => {
+    // R5 pulls PRIM_PG up: without it the net reads otherwise.
+    const { unused } = weigh(standby('PRIM_PG', 3.3), standby('VBUS', 20));
+    const byNet = new Map(unused.map((one) => [one.id, one.counts ?? false]));
+    expect([...byNet.values()].filter(Boolean)).toHaveLength(1);
   });
 });

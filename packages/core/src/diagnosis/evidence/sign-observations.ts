@@ -1,5 +1,11 @@
 import type { Board, NetId } from '../../board/index.ts';
-import { codeRails, reachesGoal, voltsPlace, type Dictionary } from '../../powerup/index.ts';
+import {
+  answersButton,
+  codeRails,
+  reachesGoal,
+  voltsPlace,
+  type Dictionary,
+} from '../../powerup/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
 import type { Observation, Signs } from './evidence.ts';
 import { amps } from '../weighing/likelihood.ts';
@@ -13,6 +19,8 @@ const chances = {
   /** The same looked for and not seen. */
   unseen: { agrees: 0.9, else: 0.1 },
   startsOnConnect: { agrees: 0.97, else: 0.03 },
+  /** Some rails may come after the press and show nothing outside. A guess. */
+  answers: { agrees: 0.9, else: 0.1 },
   /** A few restarts after cell or battery was out are normal, and a source that trips looks the same. */
   restarts: { agrees: 0.75, else: 0.25 },
   goesOff: { agrees: 0.85, else: 0.15 },
@@ -229,6 +237,12 @@ function weighSigns(table: Table, signs: Signs, here: BenchOf): Observation[] {
   if (startsOnConnect !== null)
     add('starts on connection', Math.log(0.2), (row) =>
       log(chances.startsOnConnect, (dictionary.startsItself[row] === 1) === startsOnConnect),
+    );
+  if (signs.answers !== null)
+    add(
+      signs.answers ? 'answers the button' : 'nothing changes after the press',
+      Math.log(0.4),
+      (row) => log(chances.answers, answersButton(dictionary, row) === signs.answers),
     );
   if (restarts !== null)
     add('goes off and on again', Math.log(0.4), (row) =>

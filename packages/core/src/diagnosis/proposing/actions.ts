@@ -15,6 +15,8 @@ export interface BenchAction {
   seconds: number;
   outcomes: { text: string; probability: number }[];
   caution: string;
+  /** What is read once it is done; null where it is the supply that tells. */
+  then: { net: NetId; mode: 'ohms' | 'volts' } | null;
 }
 
 /** A fault with its probability among all, and the group it is shown in. */
@@ -78,6 +80,7 @@ function unplug(board: Board, weighed: readonly WeighedFault[], id: string): Ben
       { text: `it stays as it was: the fault is on the board`, probability: 1 - p },
     ],
     caution: 'Source off and battery unplugged before anything is plugged or unplugged.',
+    then: { net, mode: 'volts' },
   };
 }
 
@@ -119,6 +122,7 @@ function feed(
         },
       ],
       caution: feedCaution,
+      then: null,
     },
   ];
 }
@@ -152,6 +156,7 @@ function splits(board: Board, weighed: readonly WeighedFault[]): BenchAction[] {
           { text: `low on ${b}: it is on that side`, probability: onRight / all },
         ],
         caution: heatCaution,
+        then: { net: a, mode: 'ohms' },
       },
     ];
   });
@@ -190,6 +195,7 @@ function takeOffs(board: Board, weighed: readonly WeighedFault[]): BenchAction[]
           { text: `it stays: ${ref} was not it, and goes back`, probability: 1 - share },
         ],
         caution: heatCaution,
+        then: { net, mode: 'ohms' },
       },
     ];
   });

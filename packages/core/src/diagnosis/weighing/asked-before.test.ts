@@ -77,7 +77,7 @@ describe('a diagnoser that was asked much before', () => {
     makeRowPlayer(board, setup).write(roomy, dictionary.rows, pair);
     const rows = { ...roomy, rows: dictionary.rows + 1 };
     const tableOf = () => withSets(makeTable(board, dictionary), rows, [[41, 42]], [pair]);
-    const benches = { here: benchOfSetup(board, setup), others: [] };
+    const benches = { here: benchOfSetup(board, setup), others: [], isAlike: () => false };
     const seen = (off: number | null, amps: number, lights: readonly string[]): Signs => ({
       ...noSigns,
       offAfterSeconds: off,

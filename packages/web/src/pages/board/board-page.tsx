@@ -14,6 +14,7 @@ import { PlaySigns } from './play-signs.tsx';
 import { PlayTable } from './play-table.tsx';
 import '../../widgets/readings.css';
 import './board.css';
+import { Several } from '../../widgets/several.tsx';
 
 // The chart library comes with the first chart.
 const EventChart = lazy(async () => ({
@@ -117,8 +118,7 @@ function PlayView({ board, sheet }: { board: Board; sheet: BoardDetail }) {
         </span>
         <label className="play-faults">
           <span className="quiet">Faults </span>
-          <Select<string[]>
-            mode="multiple"
+          <Several
             aria-label="Faults"
             style={{ flex: 1, minWidth: 320 }}
             placeholder="healthy: type a part to put a fault in"

@@ -27,7 +27,7 @@ function DoorView(view: JobViewProps) {
         <Desk {...part} />
       </div>
       <div>
-        <SimpleThings {...part} />
+        <SimpleThings {...part} events={view.events} />
         <MakeSafe {...part} />
       </div>
     </div>

@@ -4,7 +4,6 @@ import { useState } from 'react';
 import type { Board, GoalId } from '@jiko/core/board';
 import type { Diagnosis } from '@jiko/core/diagnosis';
 import { ampsRangeText, drawMeaning, type DrawStop } from '@jiko/core/prepare';
-import type { PoweredPhase } from '@jiko/core/readings';
 import { seenTexts, type EventInput, type Job, type Seen } from '@jiko/core/record';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 import { useDrawStops, useJobDiagnosis, useSetup } from '../../data/job-diagnosis.ts';
@@ -15,11 +14,16 @@ import type { DoorPart } from './door-part.ts';
 
 type Sign = Extract<EventInput, { type: 'sign' }>;
 const shapes = ['steady', 'pulsing', 'limited', 'rising'] as const;
-const phaseText: Partial<Record<PoweredPhase, string>> = {
+/** When something was seen: a phase, or that the press changed nothing. */
+type When = 'standby' | 'nothing' | 'trying' | 'run';
+const whenText: Record<When, string> = {
   standby: 'before the press',
+  nothing: 'after it, nothing changes',
   trying: 'after it, goes off again',
   run: 'after it, stays on',
 };
+const whenOf = ({ phase, seen }: Sign): string =>
+  seen?.answers === false ? whenText.nothing : (whenText[phase as When] ?? phase);
 
 /** The draw as a small log, and what else is seen from outside; what it means is said at once. */
 export function FirstSigns({
@@ -63,7 +67,7 @@ function SignForm({
   source: string;
   onRecord: DoorPart['onRecord'];
 }) {
-  const [phase, setPhase] = useState<PoweredPhase>('standby');
+  const [when, setWhen] = useState<When>('standby');
   const [source, setSource] = useState(usual);
   const [volts, setVolts] = useState<number | null>(null);
   const [limitAmps, setLimit] = useState<number | null>(null);
@@ -75,15 +79,17 @@ function SignForm({
   const [isEmpty, setEmpty] = useState(false);
   const chosen = board.sources.find((one) => one.id === source);
   const keep = (): void => {
-    const empty = amps === null && Object.keys(seen).length === 0 && text.trim() === '';
+    const isNothing = when === 'nothing';
+    const empty =
+      !isNothing && amps === null && Object.keys(seen).length === 0 && text.trim() === '';
     setEmpty(empty);
     if (empty) return;
     const sign: Sign = {
       type: 'sign',
-      phase,
+      phase: isNothing ? 'run' : when,
       drawAmps: amps,
       drawShape: amps === null ? null : shape,
-      seen,
+      seen: isNothing ? { ...seen, answers: false } : seen,
       source: { id: source, volts: volts ?? chosen?.volts ?? null, limitAmps },
       lastedSeconds: lasted,
       text: text.trim(),
@@ -93,7 +99,7 @@ function SignForm({
     setSeen({});
     setLasted(null);
     setText('');
-    if (phase === 'standby') setPhase('trying');
+    if (when === 'standby') setWhen('nothing');
   };
   const number = (
     label: string,
@@ -118,12 +124,12 @@ function SignForm({
   return (
     <div className="sign-form">
       <div className="sign-row">
-        <Segmented<PoweredPhase>
+        <Segmented<When>
           aria-label="When"
-          value={phase}
-          onChange={setPhase}
-          options={Object.entries(phaseText).map(([value, label]) => ({
-            value: value as PoweredPhase,
+          value={when}
+          onChange={setWhen}
+          options={Object.entries(whenText).map(([value, label]) => ({
+            value: value as When,
             label,
           }))}
         />
@@ -199,7 +205,7 @@ function SignLog({
           ];
           return (
             <tr key={id}>
-              <td>{phaseText[body.phase as PoweredPhase] ?? body.phase}</td>
+              <td>{whenOf(body)}</td>
               <td className="mono">
                 {drawAmps === null ? '–' : `${formatAmps(drawAmps)} ${drawShape ?? ''}`}
               </td>
@@ -207,7 +213,11 @@ function SignLog({
                 {[title, ...set].filter(Boolean).join(', ')}
                 {lastedSeconds === null ? '' : `, ${lastedSeconds} s`}
               </td>
-              <td>{[...seenTexts(body.seen), body.text].filter(Boolean).join(', ')}</td>
+              <td>
+                {[...seenTexts({ ...body.seen, answers: undefined }), body.text]
+                  .filter(Boolean)
+                  .join(', ')}
+              </td>
               <td>
                 <button
                   type="button"

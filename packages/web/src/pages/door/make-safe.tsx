@@ -1,5 +1,5 @@
-import { Segmented } from 'antd';
 import { safetySteps, type SafetyStep } from '@jiko/core/prepare';
+import { Answers } from '../../widgets/answers.tsx';
 import type { DoorPart } from './door-part.ts';
 
 /** Shown before the board is opened and before any cold check; remembered with the job. */
@@ -36,7 +36,6 @@ export function MakeSafe({ job, healthy, onRecord }: DoorPart) {
 }
 
 const states = [
-  { value: 'open', label: '–' },
   { value: 'done', label: 'done' },
   { value: 'none-here', label: 'none here' },
 ] as const;
@@ -52,12 +51,12 @@ function Row({ step, onRecord }: { step: SafetyStep; onRecord: DoorPart['onRecor
         </strong>
         <div className="quiet">{why}</div>
       </div>
-      <Segmented
-        size="small"
-        aria-label={title}
-        value={state}
-        options={[...states]}
-        onChange={(next) => onRecord({ type: 'safety', item, state: next })}
+      <Answers<'done' | 'none-here'>
+        label={title}
+        value={state === 'open' ? null : state}
+        options={states}
+        onAnswer={(next) => onRecord({ type: 'safety', item, state: next })}
+        onTakeBack={() => onRecord({ type: 'safety', item, state: 'open' })}
       />
     </li>
   );

@@ -1,18 +1,33 @@
-import { InputNumber, Segmented } from 'antd';
+import { InputNumber } from 'antd';
+import { useState } from 'react';
 import { simpleSteps, type SimpleStep } from '@jiko/core/prepare';
-import type { Job } from '@jiko/core/record';
+import type { EventInput, Job, KeptEvent } from '@jiko/core/record';
+import { Answers } from '../../widgets/answers.tsx';
 import type { DoorPart } from './door-part.ts';
 
 type Result = Job['tried'][number]['body']['result'];
-const answers: { value: Result | 'open'; label: string }[] = [
-  { value: 'open', label: '–' },
+const answers: { value: Result; label: string }[] = [
   { value: 'no-change', label: 'no change' },
   { value: 'helped', label: 'helped' },
   { value: 'cannot', label: 'cannot' },
 ];
 
 /** What costs minutes and may save the day; each answer weighs in with the suspects. */
-export function SimpleThings({ job, healthy, onRecord }: DoorPart) {
+export function SimpleThings({
+  job,
+  events,
+  healthy,
+  onRecord,
+}: DoorPart & { events: readonly KeptEvent[] }) {
+  // All that was said of it goes: what was answered before would stand there again.
+  const takeBack = (thing: SimpleStep['thing']): void =>
+    onRecord(
+      ...saidOf(events, thing).map((event): EventInput => ({
+        type: 'strike',
+        event,
+        reason: 'taken back',
+      })),
+    );
   return (
     <section className="card" aria-label="Simple things first">
       <h2>Simple things first</h2>
@@ -23,6 +38,7 @@ export function SimpleThings({ job, healthy, onRecord }: DoorPart) {
             step={step}
             before={job.tried.find((one) => one.body.thing === step.thing)?.body}
             onRecord={onRecord}
+            onTakeBack={() => takeBack(step.thing)}
           />
         ))}
       </ul>
@@ -30,14 +46,27 @@ export function SimpleThings({ job, healthy, onRecord }: DoorPart) {
   );
 }
 
+/** Ids of what was answered of one of them and stands. */
+function saidOf(events: readonly KeptEvent[], thing: SimpleStep['thing']): string[] {
+  const struck = new Set(
+    events.flatMap(({ body }) => (body.type === 'strike' ? [body.event] : [])),
+  );
+  return events
+    .filter(({ id, body }) => body.type === 'tried' && body.thing === thing && !struck.has(id))
+    .map((one) => one.id);
+}
+
 function Row({
   step,
   before,
   onRecord,
+  onTakeBack,
 }: {
   step: SimpleStep;
   before: Job['tried'][number]['body'] | undefined;
   onRecord: DoorPart['onRecord'];
+  /** Back to not tried. */
+  onTakeBack: () => void;
 }) {
   const { thing, title } = step;
   const says =
@@ -53,30 +82,51 @@ function Row({
         <div className="quiet">{says}</div>
       </div>
       {thing === 'meter-zero' ? (
-        <InputNumber
-          aria-label={title}
-          min={0}
-          max={1000}
-          step={0.1}
-          suffix="Ω"
-          style={{ width: 120 }}
-          value={before?.ohms ?? null}
-          onBlur={(event) => {
-            const ohms = Number(event.target.value);
-            if (event.target.value !== '' && Number.isFinite(ohms) && ohms !== before?.ohms)
-              onRecord({ type: 'tried', thing, result: 'no-change', ohms });
-          }}
-          onPressEnter={(event) => event.currentTarget.blur()}
+        <LeadOhms
+          label={title}
+          before={before?.ohms ?? null}
+          onOhms={(ohms) => onRecord({ type: 'tried', thing, result: 'no-change', ohms })}
         />
       ) : (
-        <Segmented<Result | 'open'>
-          size="small"
-          aria-label={title}
-          value={before?.result ?? 'open'}
-          options={before ? answers.slice(1) : answers}
-          onChange={(result) => result !== 'open' && onRecord({ type: 'tried', thing, result })}
+        <Answers<Result>
+          label={title}
+          value={before?.result ?? null}
+          options={answers}
+          onAnswer={(result) => onRecord({ type: 'tried', thing, result })}
+          onTakeBack={onTakeBack}
         />
       )}
     </li>
+  );
+}
+
+/** Ohms the leads read shorted together: kept on Enter, and when the field is left. */
+function LeadOhms({
+  label,
+  before,
+  onOhms,
+}: {
+  label: string;
+  before: number | null;
+  onOhms: (ohms: number) => void;
+}) {
+  const [typed, setTyped] = useState<number | null>(null);
+  const keep = (): void => {
+    if (typed !== null && typed !== before) onOhms(typed);
+    setTyped(null);
+  };
+  return (
+    <InputNumber
+      aria-label={label}
+      min={0}
+      max={1000}
+      step={0.1}
+      suffix="Ω"
+      style={{ width: 120 }}
+      value={typed ?? before}
+      onChange={setTyped}
+      onBlur={keep}
+      onPressEnter={keep}
+    />
   );
 }

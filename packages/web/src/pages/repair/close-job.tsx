@@ -25,6 +25,7 @@ import { useOutbox } from '../../offline/outbox.ts';
 import { outcomeText } from '../../widgets/outcome-text.ts';
 import { LeftOver, type Left } from './left-over.tsx';
 import { proofText } from './proof-card.tsx';
+import { Several } from '../../widgets/several.tsx';
 
 /** What a job that ends so must say. */
 const asksWhy: readonly Outcome[] = ['partly', 'data-saved', 'not-found', 'not-worth', 'declined'];
@@ -102,8 +103,7 @@ function CloseForm({
       />
       <label>
         <span>What it was</span>
-        <Select
-          mode="multiple"
+        <Several
           aria-label="Parts it was"
           placeholder="by part"
           style={{ width: '100%' }}

@@ -12,6 +12,7 @@ import {
 import { actionCautions, markingTrouble, replacementFor } from '@jiko/core/repair';
 import { Firmware, KeptFirmware } from './firmware.tsx';
 import { FromShelf } from './from-shelf.tsx';
+import { Several } from '../../widgets/several.tsx';
 
 type Action = (typeof repairActions)[number];
 const originText: Record<(typeof partOrigins)[number], string> = {
@@ -95,8 +96,7 @@ export function RepairLog({
           onChange={setAction}
           options={repairActions.map((one) => ({ value: one, label: one }))}
         />
-        <Select
-          mode="multiple"
+        <Several
           aria-label="Parts"
           placeholder="Parts"
           style={{ minWidth: 220, flex: 1 }}
@@ -229,8 +229,7 @@ function Slip({
         onChange={setWhat}
         options={slipKinds.map((one) => ({ value: one, label: slipText[one] }))}
       />
-      <Select
-        mode="multiple"
+      <Several
         aria-label="At which parts"
         placeholder="at which parts"
         style={{ minWidth: 200 }}

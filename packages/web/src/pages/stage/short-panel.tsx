@@ -6,6 +6,7 @@ import type { Hunt, HuntAction, LiveFeed } from '@jiko/core/short-hunt';
 import { formatAmps, formatChance, formatOhms, formatVolts } from '@jiko/core/units';
 import { DropsForm, FedForm, LiveFeedForm, WarmForm } from './hunt-forms.tsx';
 import { RailMap } from './rail-map.tsx';
+import { Strike } from '../../widgets/strike.tsx';
 
 export type Setting = { volts: number; limitAmps: number };
 
@@ -343,13 +344,11 @@ function Done({
         {lines.map((one) => (
           <li key={one.id}>
             {one.text}{' '}
-            <button
-              type="button"
-              className="strike"
-              onClick={() => onRecord({ type: 'strike', event: one.id, reason: 'taken back' })}
-            >
-              strike out
-            </button>
+            <Strike
+              label="strike out"
+              of={one.text}
+              onStrike={(reason) => onRecord({ type: 'strike', event: one.id, reason })}
+            />
           </li>
         ))}
       </ul>

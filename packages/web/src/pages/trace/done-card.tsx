@@ -9,11 +9,14 @@ export function Done({
   step,
   isWeighing,
   onPick,
+  onDone,
   onCommand,
 }: {
   step: NextStep;
   isWeighing: boolean;
   onPick: () => void;
+  /** The test was done on these parts: it is to be written down. */
+  onDone: (parts: string[]) => void;
   onCommand: (command: Command) => void;
 }) {
   const button = useRef<HTMLButtonElement>(null);
@@ -38,6 +41,19 @@ export function Done({
               {step.suspect.separate.caution}
             </p>
           )}
+          <p>
+            <Button
+              onClick={() =>
+                onDone(
+                  step.suspect.faults
+                    .slice(0, 1)
+                    .flatMap(({ fault }) => ('part' in fault ? [fault.part] : [])),
+                )
+              }
+            >
+              I did it: write it down
+            </Button>
+          </p>
         </>
       ) : step.kind === 'reached' ? (
         <>

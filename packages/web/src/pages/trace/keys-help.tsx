@@ -1,7 +1,7 @@
-import { Drawer, Slider, Switch } from 'antd';
+import { Slider, Switch } from 'antd';
 import { setSounds, useSounds } from '../../data/sounds.ts';
+import { KeysList } from '../../widgets/keys-list.tsx';
 import { traceKeys, type TraceKey } from './keys.ts';
-import './keys-help.css';
 
 const groups: readonly TraceKey['group'][] = [
   'Readings',
@@ -13,37 +13,17 @@ const groups: readonly TraceKey['group'][] = [
 /** Every key of the trace view. */
 export function KeysHelp({ isOpen, onClose }: { isOpen: boolean; onClose: () => void }) {
   return (
-    <Drawer
-      open={isOpen}
-      onClose={onClose}
-      placement="bottom"
-      size={380}
+    <KeysList
       title="Keys, while the entry line is empty"
-      closable
+      groups={groups.map((title) => ({
+        title,
+        keys: traceKeys.filter((one) => one.group === title),
+      }))}
+      isOpen={isOpen}
+      onClose={onClose}
     >
-      <div className="keys">
-        {groups.map((group) => (
-          <section key={group}>
-            <h3>{group}</h3>
-            <dl>
-              {traceKeys
-                .filter((one) => one.group === group)
-                .map(({ keys, does }) => (
-                  <div key={does}>
-                    <dt>
-                      {keys.map((key) => (
-                        <kbd key={key}>{key}</kbd>
-                      ))}
-                    </dt>
-                    <dd>{does}</dd>
-                  </div>
-                ))}
-            </dl>
-          </section>
-        ))}
-        <SoundSettings />
-      </div>
-    </Drawer>
+      <SoundSettings />
+    </KeysList>
   );
 }
 

@@ -32,7 +32,11 @@ export function MissingPanel({ trace, onPick }: { trace: Trace; onPick: (net: Ne
   }
   return (
     <>
-      <div className={`missing${missing.certain ? '' : ' is-open'}`}>
+      <div
+        className={`missing${missing.certain ? '' : ' is-open'}`}
+        data-net={missing.net}
+        data-stage={missing.stage ?? ''}
+      >
         <div className="quiet">{missing.certain ? 'First missing stage' : 'Missing so far'}</div>
         <h3>{missing.title}</h3>
         {missing.why}{' '}

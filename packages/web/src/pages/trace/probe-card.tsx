@@ -2,6 +2,7 @@ import { Button, Segmented, Select } from 'antd';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
 import { loadingText, modes, type Expectation, type Mode, type Phase } from '@jiko/core/readings';
+import { boardNames } from '@jiko/core/schematic';
 import { hintsFor } from '@jiko/core/words';
 import { Expected } from '../../widgets/expected.tsx';
 import { useFocusFor } from './focus.ts';
@@ -67,6 +68,8 @@ export function ProbeCard({
 }) {
   const entry = useRef<HTMLInputElement>(null);
   const picker = useRef<{ focus: () => void }>(null);
+  /** A point of one's own that was named, and is asked about before it is made. */
+  const [fresh, setFresh] = useState<string | null>(null);
   const lead = useRef<{ focus: () => void }>(null);
   useFocusFor(entry, `${probe.net} ${probe.mode}`);
 
@@ -90,6 +93,7 @@ export function ProbeCard({
       data-reference={probe.reference ?? ''}
       data-phase={probe.phase}
       data-mode={probe.mode}
+      data-proposed={probe.own ? '' : 'yes'}
     >
       <div style={{ display: 'flex', gap: 10, alignItems: 'start' }}>
         <div className="why" style={{ flex: 1 }}>
@@ -164,6 +168,32 @@ export function ProbeCard({
           <span className={echo.kind === 'hint' ? 'quiet' : ''}>{echo.text}</span>
         )}
       </div>
+      {fresh !== null && (
+        <div className="new-point" role="alertdialog" aria-label="A point of your own">
+          The sheet has no “{fresh}”. Make a point of your own of it?{' '}
+          <Button
+            size="small"
+            type="primary"
+            autoFocus
+            onClick={() => {
+              onNewPoint(fresh);
+              setFresh(null);
+              thenWrite();
+            }}
+          >
+            Make it
+          </Button>{' '}
+          <Button
+            size="small"
+            onClick={() => {
+              setFresh(null);
+              thenWrite();
+            }}
+          >
+            No
+          </Button>
+        </div>
+      )}
       <div className="points">
         <label>
           <span className="quiet">Another point </span>
@@ -173,10 +203,7 @@ export function ProbeCard({
             value={null}
             placeholder="net, pin or new point ( / )"
             withPins
-            onNew={(title) => {
-              onNewPoint(title);
-              thenWrite();
-            }}
+            onNew={setFresh}
             onChange={(net, pin) => {
               if (net) onPick(net, pin);
               thenWrite();
@@ -222,6 +249,15 @@ function NetSelect({
 }) {
   const pins = useMemo(() => (withPins ? pinOptions(board) : []), [board, withPins]);
   const [typed, setTyped] = useState('');
+  const names = useMemo(() => boardNames(board), [board]);
+  // As the schematic is searched, where nothing is written so: `pltrst_n` finds PLTRST#.
+  const wanted = typed.trim().toUpperCase();
+  const isWritten = board.nets.some(({ id, aliases }) =>
+    [id, ...aliases].some((name) => name.toUpperCase().includes(wanted)),
+  );
+  const meant = wanted === '' || isWritten ? null : names.meant(typed.trim());
+  const meantNet = meant?.kind === 'net' ? (meant.net as string) : null;
+  const rank = (value: unknown): number => (value === newPoint ? 2 : value === meantNet ? 0 : 1);
   return (
     <Select<string>
       {...(focusBy ? { ref: focusBy as never } : {})}
@@ -233,9 +269,11 @@ function NetSelect({
       allowClear
       showSearch={{
         onSearch: setTyped,
-        filterOption: (wanted, option) =>
+        filterOption: (text, option) =>
           option?.['value'] === newPoint ||
-          String(option?.['search'] ?? '').includes(wanted.toUpperCase()),
+          option?.['value'] === meantNet ||
+          String(option?.['search'] ?? '').includes(text.toUpperCase()),
+        filterSort: (a, b) => rank(a['value']) - rank(b['value']),
       }}
       onChange={(chosen: string | undefined) => {
         setTyped('');

@@ -81,6 +81,30 @@ export function viewOf(
   };
 }
 
+/** The point read last, while what to read next is still being worked out: the line stays where it is. */
+export function viewMeanwhile(healthy: HealthyBoard, trace: Trace, phase: Phase): ProbeView | null {
+  const { board, stages } = healthy;
+  const last = trace.readings.findLast(({ reading }) =>
+    board.nets.some((one) => one.id === reading.at.net),
+  )?.reading;
+  const net = (last?.at.net as NetId | undefined) ?? stages[0]?.stage.gives[0];
+  if (!net) return null;
+  const mode = last?.mode ?? (phase === 'cold' ? 'ohms' : 'volts');
+  const view = viewOf(
+    healthy,
+    trace,
+    { net, pin: null, reference: null, mode, supersedes: [] },
+    phase,
+  );
+  return (
+    view && {
+      ...view,
+      own: false,
+      why: 'What to read next is being worked out. Any point can be read meanwhile.',
+    }
+  );
+}
+
 function pinPlace(board: Board, { part, pin }: PinPlace): { text: string; side: string } {
   const point = pin === null ? board.points.find((one) => one.id === part) : undefined;
   if (point) return { text: point.title || point.id, side: point.side ?? '' };

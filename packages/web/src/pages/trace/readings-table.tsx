@@ -1,10 +1,9 @@
-import { Button, Dropdown } from 'antd';
+import { Button } from 'antd';
 import { Fragment } from 'react';
 import type { JudgedReading } from '@jiko/core/trace';
 import { valueText, whyText } from '@jiko/core/readings';
+import { Strike } from '../../widgets/strike.tsx';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
-
-const reasons = ['typed wrong', 'probe slipped', 'wrong point', 'lead or clip off', 'not trusted'];
 
 /** Every reading, newest first. Nothing is deleted: a reading is struck out or measured again. */
 export function ReadingsTable({
@@ -52,6 +51,9 @@ export function ReadingsTable({
                   </tr>
                 )}
                 <tr
+                  data-entry={one.id}
+                  data-standing={standing.kind}
+                  data-verdict={one.verdict.kind}
                   className={
                     ['struck', 'superseded', 'other-board'].includes(standing.kind) ? 'aside' : ''
                   }
@@ -91,17 +93,10 @@ export function ReadingsTable({
                         <Button type="text" size="small" onClick={() => onAgain(one)}>
                           Again
                         </Button>
-                        <Dropdown
-                          trigger={['click']}
-                          menu={{
-                            items: reasons.map((reason) => ({ key: reason, label: reason })),
-                            onClick: ({ key }) => onStrike(one.id, key),
-                          }}
-                        >
-                          <Button type="text" size="small">
-                            Strike
-                          </Button>
-                        </Dropdown>
+                        <Strike
+                          of={`${reading.at.net} ${valueText(reading.value, reading.mode)}`}
+                          onStrike={(reason) => onStrike(one.id, reason)}
+                        />
                       </>
                     )}
                   </td>

@@ -1,4 +1,4 @@
-import { Progress, Segmented } from 'antd';
+import { Button, Progress, Segmented } from 'antd';
 import { useState } from 'react';
 import type { Board } from '@jiko/core/board';
 import {
@@ -24,11 +24,13 @@ export function SuspectsPanel({
   note,
   also,
   diagnosis,
+  isWeighing,
   before,
   trace,
   school,
   onSchool,
   onPick,
+  onDone,
 }: {
   board: Board;
   making: Making;
@@ -36,17 +38,31 @@ export function SuspectsPanel({
   /** Plays of a bench that some readings were taken on. */
   also: Making;
   diagnosis: Diagnosis | null;
-  /** What stood by the version of the sheet before. */
+  /** What stands here is of before the last entry. */
+  isWeighing: boolean;
+  /** What stood by the version of the sheet before, or as the bench stood before. */
   before: Diagnosis | null;
   trace: Trace;
   school: School;
   onSchool: (school: School) => void;
   onPick: (proposal: Proposal) => void;
+  /** It was done on the bench: it is written down, and what it asks to read comes next. */
+  onDone: (action: BenchAction) => void;
 }) {
   const [open, setOpen] = useState<string | null>(null);
   const differ = diagnosis && whyTheyDiffer(board, trace, diagnosis);
   return (
-    <div className="suspects" aria-label="Suspects">
+    <div
+      className="suspects"
+      aria-label="Suspects"
+      data-state={
+        isWeighing || (before && !diagnosis)
+          ? 'weighing'
+          : making.state !== 'ready' || also.state === 'working' || !diagnosis
+            ? 'playing'
+            : 'weighed'
+      }
+    >
       <div className="suspects-head">
         <h3>Suspects</h3>
         <Segmented<School>
@@ -84,11 +100,16 @@ export function SuspectsPanel({
       )}
       {making.state === 'failed' && <div role="alert">No suspects: {making.because}</div>}
       {!diagnosis && before && <Before diagnosis={before} />}
+      {diagnosis && isWeighing && (
+        <div className="quiet is-weighing" role="status">
+          The last entry is still being weighed: what stands here is from before it.
+        </div>
+      )}
       {diagnosis && (
         <>
           <Regions board={board} diagnosis={diagnosis} />
           {differ && <div className="quiet differ">{differ}</div>}
-          <ol>
+          <ol className={isWeighing ? 'is-old' : ''}>
             {diagnosis.suspects.slice(0, 6).map((one, place) => (
               <li key={one.title}>
                 <button
@@ -123,15 +144,27 @@ export function SuspectsPanel({
               onPick={onPick}
             />
           )}
-          {diagnosis.actions.length > 0 && <Actions actions={diagnosis.actions.slice(0, 2)} />}
-          {diagnosis.unused.length > 0 && (
-            <div className="quiet">
-              {diagnosis.unused.length} reading{diagnosis.unused.length > 1 ? 's' : ''} left out:{' '}
-              {[...new Set(diagnosis.unused.map((one) => one.why))].join('; ')}.
-            </div>
+          {diagnosis.actions.length > 0 && (
+            <Actions actions={diagnosis.actions.slice(0, 2)} onDone={onDone} />
           )}
+          <LeftOut unused={diagnosis.unused.filter((one) => !one.counts)} as="left out" />
+          <LeftOut
+            unused={diagnosis.unused.filter((one) => one.counts)}
+            as="counted as if nothing had moved"
+          />
         </>
       )}
+    </div>
+  );
+}
+
+/** Readings that are not weighed as they were taken, and why. */
+function LeftOut({ unused, as }: { unused: Diagnosis['unused']; as: string }) {
+  if (unused.length === 0) return null;
+  return (
+    <div className="quiet">
+      {unused.length} reading{unused.length > 1 ? 's' : ''} {as}:{' '}
+      {[...new Set(unused.map((one) => one.why))].join('; ')}.
     </div>
   );
 }
@@ -140,7 +173,9 @@ export function SuspectsPanel({
 function Before({ diagnosis }: { diagnosis: Diagnosis }) {
   return (
     <>
-      <div className="quiet">As they stood before the sheet changed:</div>
+      <div className="quiet is-weighing" role="status">
+        As they stood before the sheet or the bench changed; the new ones are being worked out.
+      </div>
       <ol>
         {diagnosis.suspects.slice(0, 6).map((one) => (
           <li key={one.title} className="suspect-before">
@@ -259,7 +294,13 @@ function Voices({ title, voices }: { title: string; voices: readonly Voice[] }) 
 }
 
 /** What can be done on the bench to tell apart what readings do not. */
-function Actions({ actions }: { actions: readonly BenchAction[] }) {
+function Actions({
+  actions,
+  onDone,
+}: {
+  actions: readonly BenchAction[];
+  onDone: (action: BenchAction) => void;
+}) {
   return (
     <div className="best-probes" aria-label="To do and read again" role="group">
       <div className="quiet">Or do this and read again</div>
@@ -285,6 +326,9 @@ function Actions({ actions }: { actions: readonly BenchAction[] }) {
                 <strong>Caution. </strong>
                 {one.caution}
               </div>
+              <Button size="small" onClick={() => onDone(one)}>
+                {one.kind === 'feed' ? 'Write down what the supply showed' : 'I did it'}
+              </Button>
             </details>
           </li>
         ))}

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useReducer, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { findNet, netOf, type NetId } from '@jiko/core/board';
-import { nextStep } from '@jiko/core/diagnosis';
+import { nextStep, type BenchAction } from '@jiko/core/diagnosis';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { neighbourhoodOf, probePlace } from '@jiko/core/trace';
 import { askMoment, makeReading, modes, otherMoment, phases, valueText } from '@jiko/core/readings';
@@ -29,7 +29,7 @@ import { drawNeighbourhood, netBeside } from './neighbourhood-layout.ts';
 import { NeighbourhoodView } from './neighbourhood.tsx';
 import { ProbeCard, type ProbeView } from './probe-card.tsx';
 import { keepDraft, keptDraft, ownNow, pageState, pointNow, type Own } from './page-state.ts';
-import { echoOf, viewOf, viewOfProposal } from './probe-view.ts';
+import { echoOf, viewMeanwhile, viewOf, viewOfProposal } from './probe-view.ts';
 import { ReadingsTable } from './readings-table.tsx';
 import { schools, useSchool } from './school.ts';
 import { useShownBeside } from './shown-beside.ts';
@@ -45,6 +45,7 @@ function TraceView(view: JobViewProps) {
   const { id, job, healthy, trace, bench, onBench } = view;
   const { board } = healthy;
   const { who } = useBench();
+  const navigate = useNavigate();
   // Another page may have sent a point of one's own along.
   const [sent] = useSearchParams();
   const [state, act] = useReducer(pageState, null, () => ({
@@ -89,13 +90,16 @@ function TraceView(view: JobViewProps) {
   // In order, what tells most is asked only once every fault was played: there is no hurry then.
   const isBegun = school === 'walk' && making.state === 'working';
   const step = nextStep(board, trace, isBegun ? null : diagnosis, school, evidence.findings);
+  const isWorking = isWeighing || making.state === 'working';
   const asked = own
     ? viewOf(healthy, trace, own, bench.phase)
     : step.kind === 'telling' && diagnosis
       ? viewOfProposal(healthy, step.proposal, diagnosis, step.finding)
       : step.kind === 'in-order'
         ? viewOf(healthy, trace, null, bench.phase)
-        : null;
+        : step.kind === 'nothing' && isWorking
+          ? viewMeanwhile(healthy, trace, bench.phase)
+          : null;
   // What is typed belongs to the point it was begun at, whatever is proposed meanwhile.
   const isAsked =
     begun !== null &&
@@ -111,11 +115,21 @@ function TraceView(view: JobViewProps) {
   useHeard(trace, probe, isWeighing);
   const sounds = useSounds();
   const typed = echoOf(text, probe, bench.phase);
-  const [jot, setJot] = useState<{ kind: JotKind; by: 'key' | 'pointer' }>({
+  const [jot, setJot] = useState<{ kind: JotKind; by: 'key' | 'pointer'; parts?: string[] }>({
     kind: 'note',
     by: 'pointer',
   });
   const [keysShown, showKeys] = useState(false);
+  useEffect(() => {
+    // Before the page around asks for its own list.
+    const ask = (event: KeyboardEvent): void => {
+      if (event.key !== 'F1') return;
+      event.preventDefault();
+      showKeys(true);
+    };
+    window.addEventListener('keydown', ask, true);
+    return () => window.removeEventListener('keydown', ask, true);
+  }, []);
   const [besideIs, showBeside] = useShownBeside();
 
   // The drawing stays while one's own choice moves about in it, and follows the proposal else.
@@ -182,6 +196,21 @@ function TraceView(view: JobViewProps) {
     act({ do: 'say', said: { kind: 'recorded', text: `Struck out ${last.reading.at.net}.` } });
   };
 
+  /** Something proposed was done: it is in the record, the strip says so, and what to read is asked. */
+  const didIt = ({ kind, what, then }: BenchAction): void => {
+    if (kind === 'feed' || then === null) {
+      void navigate(`/jobs/${id}/stage?net=${encodeURIComponent(what)}&show=short`);
+      return;
+    }
+    if (kind === 'lift')
+      keep({ type: 'repair', action: 'removed', parts: [what], text: 'taken off to see' });
+    onBench(
+      kind === 'lift'
+        ? { phase: 'cold' }
+        : { attached: bench.attached.filter((one) => one !== what) },
+    );
+    pick(then.net, { mode: then.mode });
+  };
   const tellMost = (): void => {
     const best = diagnosis?.next ?? [];
     const at = own
@@ -278,6 +307,7 @@ function TraceView(view: JobViewProps) {
               (diagnosis === null && making.state !== 'failed')
             }
             onPick={() => goAlong(1)}
+            onDone={(parts) => setJot({ kind: 'done', by: 'key', parts })}
             onCommand={(command) => commands[command]()}
           />
         )}
@@ -317,7 +347,11 @@ function TraceView(view: JobViewProps) {
         )}
         <ReadingsTable
           readings={trace.readings}
-          onStrike={(event, reason) => keep({ type: 'strike', event, reason })}
+          onStrike={(event, reason) => {
+            keep({ type: 'strike', event, reason });
+            // What had the keys goes with the line.
+            document.querySelector<HTMLElement>('.probe .entry input')?.focus();
+          }}
           onAgain={({ id: old, reading: { at, mode, reference } }) =>
             pick(at.net as NetId, {
               mode,
@@ -335,11 +369,13 @@ function TraceView(view: JobViewProps) {
           note={note}
           also={also}
           diagnosis={diagnosis}
+          isWeighing={isWeighing}
           before={before}
           trace={trace}
           school={school}
           onSchool={setSchool}
           onPick={({ net, mode, reference }) => pick(net, { mode, reference })}
+          onDone={didIt}
         />
         <MissingPanel trace={trace} onPick={(net) => pick(net)} />
         <NewerSheet

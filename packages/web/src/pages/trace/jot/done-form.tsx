@@ -4,12 +4,13 @@ import { repairActions } from '@jiko/core/record';
 import type { JotProps } from './jot-props.ts';
 import { OwnWords } from './note-form.tsx';
 import { partOptions } from './part-options.ts';
+import { Several } from '../../../widgets/several.tsx';
 
 type RepairAction = (typeof repairActions)[number];
 
-export function DoneForm({ board, onRecord }: JotProps) {
+export function DoneForm({ board, parts: first = [], onRecord }: JotProps) {
   const [action, setAction] = useState<RepairAction>('replaced');
-  const [parts, setParts] = useState<string[]>([]);
+  const [parts, setParts] = useState<string[]>(first);
   const [text, setText] = useState('');
   const [isEmpty, setEmpty] = useState(false);
   const keep = (): void => {
@@ -28,13 +29,13 @@ export function DoneForm({ board, onRecord }: JotProps) {
         options={repairActions.map((one) => ({ value: one, label: one }))}
         aria-label="What was done"
       />
-      <Select
-        mode="multiple"
+      <Several
         placeholder="Parts"
         aria-label="Parts"
         value={parts}
         onChange={setParts}
         options={partOptions(board)}
+        onKeep={keep}
       />
       <OwnWords text={text} onText={setText} onKeep={keep} />
       <Button onClick={keep}>Keep</Button>

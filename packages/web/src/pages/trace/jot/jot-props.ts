@@ -10,5 +10,7 @@ export interface JotProps {
   phase: Phase;
   /** Changes the board's sheet. */
   editing: SheetEditing;
+  /** Parts that are filled in. */
+  parts?: string[] | undefined;
   onRecord: (body: EventInput) => void;
 }

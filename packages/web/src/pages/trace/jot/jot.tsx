@@ -26,7 +26,7 @@ export function Jot({
   ...props
 }: JotProps & {
   /** `by` tells whether a key opened it: then its first field takes the typing. */
-  kind: { kind: JotKind; by: 'key' | 'pointer' };
+  kind: { kind: JotKind; by: 'key' | 'pointer'; parts?: string[] };
   onKind: (kind: JotKind) => void;
 }) {
   const Form = forms[kind.kind];
@@ -40,8 +40,12 @@ export function Jot({
         onChange={onKind}
         options={jotKinds.map((value) => ({ value, label: labels[value] }))}
       />
-      <div className="jot-form" key={kind.kind} ref={kind.by === 'key' ? focusFirst : null}>
-        <Form {...props} />
+      <div
+        className="jot-form"
+        key={`${kind.kind} ${kind.parts?.join(' ')}`}
+        ref={kind.by === 'key' ? focusFirst : null}
+      >
+        <Form {...props} parts={kind.parts} />
       </div>
     </div>
   );

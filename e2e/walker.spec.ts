@@ -1,0 +1,200 @@
+import { appendFileSync } from 'node:fs';
+import fc from 'fast-check';
+import { expect, test } from './page.ts';
+import { openJobByHand } from './bench.ts';
+import { expectedOf } from './walk/expected.ts';
+import { look, type Seen } from './walk/look.ts';
+import { mayBe, steps, type Known, type StepKind, type Walk } from './walk/steps.ts';
+
+// The road as a test: a job opened by the form, then steps in any order over all views. After each the
+// page says what the core derives from the server's record. `WALKS` seeds from `WALK_FROM` on, of
+// `WALK_STEPS` steps each; what was done is added to the file `WALK_OUT`, a line for each walk.
+
+const from = Number(process.env['WALK_FROM'] ?? 1);
+const walks = Number(process.env['WALKS'] ?? 3);
+const most = Number(process.env['WALK_STEPS'] ?? 22);
+const boards = ['Fell', 'Beck', 'Otter'] as const;
+
+class Step implements fc.AsyncCommand<Known, Going> {
+  readonly kind: StepKind;
+  readonly pick: number;
+  constructor(kind: StepKind, pick: number) {
+    this.kind = kind;
+    this.pick = pick;
+  }
+  check = (known: Readonly<Known>): boolean => mayBe(this.kind, known);
+  async run(known: Known, going: Going): Promise<void> {
+    await going.take(this, known);
+  }
+  toString = (): string => `${this.kind.name} (${this.pick})`;
+}
+
+/** A walk under way: does a step, and holds the page against the record. */
+class Going {
+  readonly walk: Walk;
+  readonly errors: string[] = [];
+  readonly done = new Map<string, number>();
+  readonly trail: string[] = [];
+  weighed = 0;
+  constructor(walk: Walk) {
+    this.walk = walk;
+    this.watch();
+    walk.context.on('page', (page) =>
+      page.on('pageerror', (error) => this.errors.push(error.message)),
+    );
+  }
+  private watch(): void {
+    this.walk.page.on('pageerror', (error) => this.errors.push(error.message));
+  }
+
+  async take({ kind, pick }: Step, known: Known): Promise<void> {
+    const { walk } = this;
+    this.trail.push(`${kind.name} (${pick})`);
+    try {
+      if (kind.view !== undefined && kind.view !== known.view) {
+        await walk.page.getByRole('link', { name: kind.view, exact: true }).click();
+        await walk.page.waitForURL(new RegExp(`/${kind.view.toLowerCase()}`));
+        known.view = kind.view;
+        await this.isShown();
+      }
+      const isDone = (await kind.run(walk, pick)) !== false;
+      if (isDone) {
+        kind.after?.(known);
+        this.done.set(kind.name, (this.done.get(kind.name) ?? 0) + 1);
+      }
+      await this.isShown();
+      if (kind.isByKey && isDone)
+        await expect
+          .poll(() => walk.page.evaluate(() => document.activeElement?.tagName ?? ''), {
+            message: 'what has the keys',
+            timeout: 3000,
+          })
+          .not.toBe('BODY');
+      if (known.view === 'Trace' && !known.isOffline) await this.holds(this.trail.length % 7 === 0);
+    } catch (error) {
+      throw new Error(`after ${this.trail.join(', ')}: ${(error as Error).message}`, {
+        cause: error,
+      });
+    }
+  }
+
+  /** The view stands, and nothing broke. */
+  async isShown(): Promise<void> {
+    const { page } = this.walk;
+    await expect(page.locator('main.page > *').first()).toBeVisible();
+    await expect(page.locator('.ant-skeleton')).toHaveCount(0);
+    expect(this.errors).toEqual([]);
+    expect(await page.locator('main.page').textContent()).not.toContain('cannot be shown');
+  }
+
+  /** What Trace says is what the record says. */
+  async holds(isWeighed: boolean): Promise<void> {
+    const { walk } = this;
+    const { page, context, id } = walk;
+    const seen = async (): Promise<Seen> => (walk.seen = await look(page));
+    await expect.poll(async () => (await seen()).unsent, { timeout: 20_000 }).toBe(false);
+    await expect
+      .poll(
+        async () => {
+          const [now, wanted] = [
+            await seen(),
+            await expectedOf(context.request, id, walk.seen!, false),
+          ];
+          walk.board = wanted.board;
+          walk.lifted = wanted.lifted;
+          const next = wanted.trace.next;
+          return {
+            entries:
+              JSON.stringify(now.entries) === JSON.stringify(wanted.entries)
+                ? 'same'
+                : { is: now.entries, wanted: wanted.entries },
+            missing:
+              JSON.stringify(now.missing) === JSON.stringify(wanted.missing)
+                ? 'same'
+                : { is: now.missing, wanted: wanted.missing },
+            reached: now.isReached === wanted.trace.goalReached,
+            next:
+              next === null || wanted.trace.goalReached || !now.probe?.isProposed
+                ? 'same'
+                : now.probe.net === next.net && now.probe.mode === next.mode
+                  ? 'same'
+                  : { is: now.probe, wanted: next },
+          };
+        },
+        { timeout: 15_000, message: 'what the page says of the record' },
+      )
+      .toEqual({ entries: 'same', missing: 'same', reached: true, next: 'same' });
+    if (walk.other && new URL(walk.other.url()).pathname.endsWith('/trace')) {
+      const other = walk.other;
+      await expect
+        .poll(async () => (await look(other)).entries.map((one) => one.id), { timeout: 15_000 })
+        .toEqual(walk.seen!.entries.map((one) => one.id));
+    }
+    if (isWeighed) await this.weighs();
+  }
+
+  /** The first three suspects, with their figures. */
+  async weighs(): Promise<void> {
+    const { walk } = this;
+    await expect
+      .poll(async () => (await look(walk.page)).suspects.state, { timeout: 90_000 })
+      .toBe('weighed');
+    const now = await look(walk.page);
+    const { suspects } = await expectedOf(walk.context.request, walk.id, now, true);
+    const wanted = suspects ?? [];
+    const shown = now.suspects.list.slice(0, 3).map((text) => {
+      const chance = /(< 1|> 99|\d+(?:\.\d+)?) %$/.exec(text)?.[0] ?? '';
+      return { title: text.slice(0, text.length - chance.length), chance: chanceOf(chance) };
+    });
+    const far = shown.filter(({ title, chance }, place) => {
+      const same = wanted.find((one) => one.title === title);
+      // What was grown on the way stays: of figures near each other the order may differ.
+      return (
+        (place === 0 || chance > 0.08) &&
+        (!same || Math.abs(same.probability - chance) > 0.1 + 0.2 * chance)
+      );
+    });
+    expect(far, `suspects, wanted ${JSON.stringify(wanted.slice(0, 4))}`).toEqual([]);
+    this.weighed++;
+  }
+}
+
+const chanceOf = (text: string): number =>
+  text.startsWith('<') ? 0.005 : text.startsWith('>') ? 0.995 : Number.parseFloat(text) / 100;
+
+const commands = steps.flatMap((kind) =>
+  Array.from({ length: kind.weight }, () => fc.nat(9999).map((pick) => new Step(kind, pick))),
+);
+
+for (let seed = from; seed < from + walks; seed++)
+  test(`a walk over all views, seed ${seed}`, async ({ page, context }) => {
+    test.setTimeout(900_000);
+    const board = boards[seed % boards.length]!;
+    await fc.assert(
+      fc.asyncProperty(fc.commands(commands, { maxCommands: most, size: 'max' }), async (all) => {
+        await openJobByHand(page, board, `${board}, walk ${seed}`);
+        const id = /jobs\/([^/]+)/.exec(page.url())![1]!;
+        const walk: Walk = { context, page, other: null, id, board: null!, lifted: [], seen: null };
+        const going = new Going(walk);
+        await going.holds(false);
+        const known: Known = {
+          view: 'Trace',
+          isOffline: false,
+          isClosed: false,
+          hasOther: false,
+        };
+        await fc.asyncModelRun(() => ({ model: known, real: going }), all);
+        await context.unrouteAll();
+        if (known.view === 'Trace') await going.holds(true);
+        const line = {
+          seed,
+          steps: going.trail.length,
+          weighed: going.weighed,
+          kinds: Object.fromEntries(going.done),
+        };
+        const out = process.env['WALK_OUT'];
+        if (out) appendFileSync(out, `${JSON.stringify(line)}\n`);
+      }),
+      { seed, numRuns: 1, endOnFailure: true, verbose: 1 },
+    );
+  });
