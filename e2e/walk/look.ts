@@ -14,7 +14,7 @@ export interface Seen {
     reference: string;
     isProposed: boolean;
   } | null;
-  suspects: { state: string; list: string[] };
+  suspects: { state: string; list: { title: string; chance: string }[] };
   unsent: boolean;
 }
 
@@ -51,7 +51,10 @@ export const look = (page: Page): Promise<Seen> =>
       },
       suspects: {
         state: data(one('.suspects'), 'state'),
-        list: all('.suspects ol li .suspect').map((each) => each.textContent ?? ''),
+        list: all('.suspects ol li .suspect').map((each) => ({
+          title: each.querySelector('.suspect-title')?.textContent ?? '',
+          chance: each.querySelector('.mono')?.textContent ?? '',
+        })),
       },
       unsent: Object.keys(localStorage).some((key) => key.startsWith('jiko-outbox ')),
     };

@@ -10,6 +10,8 @@ export interface Walk {
   page: Page;
   other: Page | null;
   id: string;
+  /** Titles of the boards of this walk: its sheets are nobody else's. */
+  boards: readonly string[];
   /** The board as the page had it last. */
   board: Board;
   lifted: readonly string[];
@@ -61,6 +63,15 @@ const volts = [
 ];
 const ohms = ['0.4', '12', '480', '2k2', '33k', '120k', 'OL', 'beep', '?'];
 
+/** Gives the keys to the empty line, or to what stands in its place when nothing is left to read. */
+async function toLine(page: Page): Promise<void> {
+  await page.evaluate(() =>
+    document.querySelector<HTMLElement>('.probe input, .probe button')?.focus(),
+  );
+  const entry = line(page);
+  if ((await entry.count()) > 0 && (await entry.inputValue()) !== '') await entry.fill('');
+}
+
 /** Types a value that suits what is asked, and answers what the page asks back. */
 async function typeReading({ page }: Walk, pick: number): Promise<boolean> {
   const entry = line(page);
@@ -69,20 +80,17 @@ async function typeReading({ page }: Walk, pick: number): Promise<boolean> {
   const isOhms = ((await entry.getAttribute('placeholder')) ?? '').includes('OL');
   await entry.fill(at(isOhms ? ohms : volts, pick) ?? '0');
   await page.keyboard.press('Enter');
-  const echo = page.locator('.probe .echo');
-  if (((await echo.first().textContent()) ?? '').includes('Enter again')) {
-    await page.keyboard.press('Enter');
-  }
-  const said = (await echo.count()) > 0 ? ((await echo.first().textContent()) ?? '') : '';
-  if (said.includes('Nothing was recorded')) await page.keyboard.press('Escape');
+  const echo = (): Promise<string> =>
+    page.evaluate(() => document.querySelector('.probe .echo')?.textContent ?? '');
+  if ((await echo()).includes('Enter again')) await page.keyboard.press('Enter');
+  if ((await echo()).includes('Nothing was recorded')) await page.keyboard.press('Escape');
   return true;
 }
 
 async function pickNet({ page }: Walk, name: string): Promise<boolean> {
-  const here = line(page);
-  if ((await here.count()) === 0) return false;
-  await here.fill('');
-  await here.press('/');
+  if ((await line(page).count()) === 0) return false;
+  await toLine(page);
+  await page.keyboard.press('/');
   await page.keyboard.type(name, { delay: 5 });
   await page.keyboard.press('Enter');
   return true;
@@ -97,18 +105,23 @@ const parts = (board: Board): string[] =>
 async function writeDone(walk: Walk, action: string, ref: string): Promise<boolean> {
   const { page } = walk;
   if ((await line(page).count()) === 0) return false;
-  await line(page).fill('');
-  await line(page).press('d');
+  await toLine(page);
+  await page.keyboard.press('d');
   const jot = page.getByLabel('Write down', { exact: true });
   await jot.getByLabel('What was done').click();
   await page.getByTitle(action, { exact: true }).last().click();
   const field = jot.getByLabel('Parts', { exact: true });
+  // What was left there by an earlier step that did not end.
+  const left = jot.locator('.ant-select-multiple .ant-select-selection-item-remove');
+  while ((await left.count()) > 0) await left.first().click();
   await field.focus();
   await page.keyboard.type(ref, { delay: 5 });
   await page.keyboard.press('Enter');
   await page.keyboard.press('Tab');
   // The list took the part that was typed, and the keys went on.
-  await expect(jot.locator('.ant-select-selection-item, .ant-select-content-item')).toHaveCount(1);
+  await expect(jot.locator('.ant-select-multiple .ant-select-selection-item')).toHaveText([
+    new RegExp(`^${ref}( |$)`),
+  ]);
   await expect(jot.getByLabel('Text')).toBeFocused();
   await page.keyboard.press('Control+Enter');
   return true;
@@ -334,7 +347,7 @@ export const steps: readonly StepKind[] = [
     can: (known) => !known.isOffline,
     run: async (walk, pick) => {
       const { page } = walk;
-      if (!(await pickNet(walk, `spot ${pick}`))) return false;
+      if (!(await pickNet(walk, `spot ${pick} of ${walk.id.slice(0, 4)}`))) return false;
       await expect(page.getByRole('button', { name: 'Make it' })).toBeFocused();
       await page.keyboard.press('Enter');
       await expect(page.locator('.probe')).toHaveAttribute('data-net', /^P\d+$/);
@@ -352,8 +365,8 @@ export const steps: readonly StepKind[] = [
         pick,
       );
       if (!own) return false;
-      await line(page).fill('');
-      await line(page).press('/');
+      await toLine(page);
+      await page.keyboard.press('/');
       await page.keyboard.type(own.id, { delay: 5 });
       await page.keyboard.press('Enter');
       const join = page.getByRole('button', { name: /^It is / });
@@ -379,7 +392,7 @@ export const steps: readonly StepKind[] = [
       await page.keyboard.type(net.id, { delay: 5 });
       await page.keyboard.press('Enter');
       await jot.getByLabel('Volts', { exact: true }).fill(String(net.volts));
-      await jot.getByRole('button', { name: /^(Keep|Into the sheet)/ }).click();
+      await jot.getByRole('button', { name: 'Put it in the sheet' }).click();
       return true;
     },
   },
@@ -392,9 +405,7 @@ export const steps: readonly StepKind[] = [
       const buttons = page.locator('.readings').getByRole('button', { name: /^Strike/ });
       const count = await buttons.count();
       if (count === 0) return false;
-      const row = page
-        .locator('.readings tr[data-entry]', { has: buttons.nth(pick % count) })
-        .first();
+      const row = buttons.nth(pick % count).locator('xpath=ancestor::tr');
       const entry = (await row.getAttribute('data-entry')) ?? '';
       await buttons.nth(pick % count).focus();
       await page.keyboard.press('Enter');
@@ -415,8 +426,8 @@ export const steps: readonly StepKind[] = [
     isByKey: true,
     run: async ({ page }) => {
       if ((await line(page).count()) === 0) return false;
-      await line(page).fill('');
-      await line(page).press('Control+z');
+      await toLine(page);
+      await page.keyboard.press('Control+z');
       return true;
     },
   },
@@ -439,9 +450,10 @@ export const steps: readonly StepKind[] = [
     weight: 2,
     view: 'Door',
     can: (known) => !known.isOffline,
-    run: async ({ page, board }, pick) => {
+    run: async (walk, pick) => {
+      const { page, board } = walk;
       const to = at(
-        ['Fell 13', 'Beck mini', 'Otter 14'].filter((one) => !board.title.startsWith(one)),
+        walk.boards.filter((title) => title !== board.title),
         pick,
       );
       if (to === undefined) return false;
@@ -463,6 +475,7 @@ export const steps: readonly StepKind[] = [
       const panel = page.getByLabel('Close the job');
       await panel
         .getByText(pick % 2 ? 'not found' : 'declined by the owner', { exact: true })
+        .first()
         .click();
       await panel.getByLabel('Why it ends so').fill('the walk says so');
       await panel.getByRole('button', { name: 'Close the job' }).focus();

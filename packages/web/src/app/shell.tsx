@@ -4,6 +4,7 @@ import { NavLink, Outlet, useLocation, useMatch, useParams } from 'react-router'
 import { stepsDone, type JobStep } from '@jiko/core/record';
 import { useBench, setBench, benches } from '../data/bench.ts';
 import { healthQuery, useJob } from '../data/queries.ts';
+import { sendNow } from '../offline/outbox.ts';
 import { entryLine, keepFocus } from './focus-keeper.ts';
 import { Notices } from './notices.tsx';
 import { keysOf } from './page-keys.ts';
@@ -17,6 +18,10 @@ export function Shell() {
   const { id } = useParams();
   const isJob = useMatch('/jobs/:id/*') !== null && id !== undefined;
   const health = useQuery(healthQuery);
+  const isThere = health.data?.database === 'ok' && !health.isError;
+  useEffect(() => {
+    if (isThere) sendNow();
+  }, [isThere]);
   useEffect(() => {
     document.documentElement.dataset['light'] = light;
   }, [light]);

@@ -6,7 +6,7 @@ import { makeDesk, type Asked, type OtherBench, type Weigher } from './diagnosis
 
 // What one bench was asked must never be answered from another's plays.
 
-const evidence = {} as Evidence;
+const evidence = { readings: [] } as unknown as Evidence;
 const now = {} as BenchNow;
 const dictionary = (key: string): Dictionary => ({ key }) as Dictionary;
 const asked = (key: string, words = 'a'): Asked => ({
@@ -103,4 +103,19 @@ it('what failed is handed over anew, and keeps nobody else waiting', async () =>
   const [first, second] = await Promise.allSettled([ask('adapter'), ask('adapter')]);
   expect(first).toMatchObject({ status: 'rejected', reason: new Error('no room') });
   expect(second).toEqual({ status: 'fulfilled', value: 'sheet a adapter' });
+});
+
+it('begins anew once a reading was struck out: nothing that was grown for it stays', async () => {
+  const weigher = slowWeigher();
+  const desk = makeDesk(() => weigher);
+  const of = (...ids: string[]): Evidence =>
+    ({ readings: ids.map((id) => ({ id })) }) as unknown as Evidence;
+  const ask = (known: Evidence) => desk.diagnose(asked('a'), [other('b')], known, now);
+  await ask(of('1'));
+  await ask(of('1', '2'));
+  expect(weigher.log).toEqual(['prepare sheet a a', 'also b']);
+  await ask(of('1'));
+  expect(weigher.log).toEqual(['prepare sheet a a', 'also b', 'prepare sheet a a', 'also b']);
+  await ask(of('1', '3'));
+  expect(weigher.log).toHaveLength(4);
 });

@@ -52,6 +52,8 @@ export function makeDesk(weigher: () => Weigher): DiagnosisDesk {
 
   /** What the weigher holds, and which other dictionaries it was told of since. */
   let held: { key: string; taught: Set<string> } | null = null;
+  /** The readings it was last asked about: sets of faults it grew for one stay with it. */
+  let known: readonly string[] = [];
   const prepare = async ({ board, bench, dictionary }: Asked): Promise<Set<string>> => {
     // Two versions of a sheet that differ in words alone share their plays, not their words.
     const key = `${board.hash} ${dictionary.key}`;
@@ -67,6 +69,10 @@ export function makeDesk(weigher: () => Weigher): DiagnosisDesk {
     wake: () => void weigher(),
     diagnose: (asked, others, evidence, now) =>
       inTurn(async () => {
+        const ids = evidence.readings.map((one) => one.id);
+        // What was struck out leaves no trace: what was grown for it goes too.
+        if (known.some((id) => !ids.includes(id))) held = null;
+        known = ids;
         const taught = await prepare(asked);
         for (const { bench, dictionary } of others) {
           if (taught.has(dictionary.key)) continue;

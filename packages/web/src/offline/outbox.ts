@@ -99,6 +99,12 @@ export function useOutbox(): Outbox {
   );
 }
 
+/** The server is there again: what waits need not wait for its turn. */
+export function sendNow(): void {
+  fails = 0;
+  void send();
+}
+
 /** Lets go of one refused entry. */
 export function forgetRefused(id: string): void {
   looseRefused = looseRefused.filter((one) => one.entry.event.id !== id);
