@@ -85,10 +85,30 @@ describe('what a guess says of a reading', () => {
     const none = (net: string, ohms: number): number =>
       diagnose([[net, 'ohms', 'cold', ohms]]).none;
     for (const net of ['BTN#', 'MEM_PG'])
-      expect(none(net, 3_000_000)).toBeCloseTo(none(net, 5000), 3);
+      expect(none(net, 3_000_000)).toBeCloseTo(none(net, 30_000), 3);
     const short = diagnose([['1V2_MEM', 'ohms', 'cold', 0.4]]);
     expect(short.suspects[0]?.title).toContain('1V2_MEM');
     expect(short.suspects[0]!.probability).toBeGreaterThan(0.5);
+  });
+
+  it('a few kilohms at an enable that reads low are what drags it down', () => {
+    const low: Read[] = [
+      ...up,
+      ['5V_ALW', 'volts', 'standby', 0.03],
+      ['5V_ALW_IN', 'volts', 'standby', 19],
+      ['5V_ALW_EN', 'volts', 'standby', 0.91],
+    ];
+    const share = (...more: Read[]): number =>
+      diagnose([...low, ...more]).suspects.find((one) => one.title.includes('5V_ALW_EN'))
+        ?.probability ?? 0;
+    const [before, after] = [share(), share(['5V_ALW_EN', 'ohms', 'cold', 5000])];
+    expect(before).toBeGreaterThan(0.2);
+    expect(after).toBeGreaterThan(0.75);
+    // Tens of kilohms are the line itself.
+    expect(share(['5V_ALW_EN', 'ohms', 'cold', 60_000])).toBeLessThan(before + 0.05);
+    expect(diagnose([...low, ['5V_ALW_EN', 'ohms', 'cold', 5000]]).suspects[0]?.title).toContain(
+      '5V_ALW_EN',
+    );
   });
 
   it('ohms from lead to lead over a way that was guessed convict nobody', () => {

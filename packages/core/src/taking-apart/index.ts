@@ -7,7 +7,14 @@ export {
   type QuestionNet,
   type StageQuestions,
 } from './questions.ts';
-export { explainLowNet, lowNetAt, type Explains, type Leg, type LowNet } from './low-net.ts';
+export {
+  explainLowNet,
+  lowNetAt,
+  settledBy,
+  type Explains,
+  type Leg,
+  type LowNet,
+} from './low-net.ts';
 export { chipBehind, pinRole, pinTable, type PinRole, type PinRow } from './pins.ts';
 export {
   findPin,

@@ -22,6 +22,8 @@ export interface Explains {
   text: string;
   /** The ohms the resistor would have; Infinity for open. */
   ohms: number | null;
+  /** Where it draws: ohms to ground that would draw as much. */
+  wantsOhms?: number;
   /** How to see it. */
   test: string;
 }
@@ -116,6 +118,7 @@ function explain(net: NetId, legs: readonly Leg[], read: number, meterOhms: numb
     found.push({
       ref: null,
       ohms: null,
+      ...(all > 0 && read > 0 ? { wantsOhms: read / all } : {}),
       text:
         all > 0
           ? `what hangs on ${net} draws ${formatAmps(Number(amps.toPrecision(2)))}`
@@ -141,6 +144,48 @@ function explain(net: NetId, legs: readonly Leg[], read: number, meterOhms: numb
   return found;
 }
 
+/** Ohms read cold at a net: to ground, and from it to the net at the other end of a leg. */
+export interface ColdAt {
+  toGround: number | null;
+  across: (to: NetId) => number | null;
+}
+
+/** Cold ohms this near to what would explain the volts do explain them; a leak so far above does not. A guess. */
+const sameOhmsTimes = 1.6;
+const tooManyTimes = 3;
+
+/**
+ * What cold readings leave of the ways to explain a level: ohms to ground that draw just what is drawn are
+ * the answer and stand first; a leak that is not there, and a resistor that was measured whole, go.
+ */
+export function settledBy(low: LowNet, cold: ColdAt): LowNet {
+  const { toGround } = cold;
+  const explains = low.explains.flatMap((one): Explains[] => {
+    if (one.wantsOhms !== undefined && toGround !== null) {
+      if (toGround > tooManyTimes * one.wantsOhms) return [];
+      if (toGround < sameOhmsTimes * one.wantsOhms && toGround > one.wantsOhms / sameOhmsTimes)
+        return [
+          {
+            ...one,
+            text: `${formatOhms(Number(toGround.toPrecision(2)))} to ground explains ${formatVolts(low.read)}: something on ${low.net} leaks`,
+            test: `Source off: take what hangs on ${low.net} off one at a time, the easiest first, and read ohms to ground again.`,
+          },
+        ];
+    }
+    const leg = low.legs.find((each) => each.ref === one.ref);
+    const read = leg ? cold.across(leg.to) : null;
+    // Whatever lies beside it, open it would read more.
+    if (leg && one.ohms !== null && read !== null && one.ohms > tooManyTimes * leg.ohms)
+      return read < tooManyTimes * leg.ohms ? [] : [one];
+    return [one];
+  });
+  const isAnswer = (one: Explains): boolean => one.text.includes(' explains ');
+  return {
+    ...low,
+    explains: [...explains.filter(isAnswer), ...explains.filter((one) => !isAnswer(one))],
+  };
+}
+
 /**
  * The net solved for the one part that explains what was read there, the other ends at what they were read
  * at in the same phase or as the healthy play has them. Null for rails, for what reads right, and where
@@ -163,5 +208,25 @@ export function lowNetAt(
     if (own?.kind === 'number') return own.value;
     return play.phases.get(phase === 'standby' ? 'standby' : 'run')?.volts.get(of) ?? null;
   };
-  return explainLowNet(board, net, value.value, voltsOf, meter.inputOhms ?? usualMeter.inputOhms);
+  const low = explainLowNet(
+    board,
+    net,
+    value.value,
+    voltsOf,
+    meter.inputOhms ?? usualMeter.inputOhms,
+  );
+  return low && settledBy(low, coldAt(board, readings, net));
+}
+
+/** The last ohms that stand at a net: to ground, and across to others. */
+function coldAt(board: Board, readings: readonly JudgedReading[], net: NetId): ColdAt {
+  const last = (other: NetId): number | null => {
+    const found = readings.findLast(({ standing, reading: { mode, at, reference } }) => {
+      if (standing.kind !== 'stands' || mode !== 'ohms') return false;
+      const ends = [at.net, reference?.net ?? board.ground];
+      return ends.includes(net) && ends.includes(other);
+    })?.reading.value;
+    return found?.kind === 'number' ? found.value : found?.kind === 'over' ? Infinity : null;
+  };
+  return { toGround: last(board.ground), across: last };
 }

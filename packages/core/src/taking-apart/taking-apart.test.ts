@@ -10,6 +10,7 @@ import { traceJob } from '../trace/index.ts';
 import {
   checkPart,
   explainLowNet,
+  settledBy,
   findPin,
   fourQuestions,
   nearPads,
@@ -157,6 +158,24 @@ goals: {}
     // 7.8 V at 0.42 µA.
     expect(high.ohms! / 1e6).toBeCloseTo(7.8 / 0.42, 1);
     expect(high.test).toMatch(/Source off/);
+  });
+
+  it('cold ohms settle it: a leak that draws just that, none, and a resistor that is whole', () => {
+    const low = explainLowNet(gate, net('G'), 4.2, () => 12, 10e6)!;
+    const texts = (toGround: number | null, across: number | null = null): string[] =>
+      settledBy(low, { toGround, across: () => across }).explains.map((one) => one.text);
+    // 4.2 V at 78 µA: 54 kΩ would draw it.
+    expect(texts(54_000)[0]).toBe('54 kΩ to ground explains 4.2 V: something on G leaks');
+    expect(texts(54_000 * 1.5)[0]).toContain('explains');
+    expect(texts(54_000 * 1.7).join()).not.toContain('explains');
+    expect(texts(54_000 * 1.7).join()).toContain('draws');
+    expect(texts(54_000 / 1.7).join()).not.toContain('explains');
+    expect(texts(54_000 * 3.2).join()).not.toContain('draws');
+    expect(texts(Infinity).join()).not.toContain('draws');
+    // R1 read from end to end: whole, it has not gone to megohms.
+    expect(texts(null, 41_000).join()).not.toContain('R1 (');
+    expect(texts(null, 5_000_000).join()).toContain('R1 (');
+    expect(texts(null)).toEqual(low.explains.map((one) => one.text));
   });
 
   it('a divider: either leg alone is solved for (Ohm’s law, by hand)', () => {

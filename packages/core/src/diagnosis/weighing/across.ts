@@ -1,3 +1,4 @@
+import { shortOhms } from './cold-knowledge.ts';
 import { isFet, isSeriesPart, type Board, type NetId, type Part } from '../../board/index.ts';
 import { poweredPhases, type Mode, type Phase, type Reading } from '../../readings/index.ts';
 import type { Spot } from '../../powerup/index.ts';
@@ -198,7 +199,7 @@ function betweenKnowledge(
   { mode, at, against }: Probed,
 ): ColdKnowledge {
   const { board, dictionary } = table;
-  if (board.guessed.length > 0) return { kind: 'nothing' };
+  if (board.guessed.length > 0) return { kind: 'nothing', shortOhms: shortOhms.rail };
   if (mode === 'diode') {
     const joins = board.parts.some(
       (part) =>

@@ -11,15 +11,19 @@ export type ColdKnowledge =
   /** Chips nobody wrote down stand beside the drawn parts: what these give is a ceiling. */
   | { kind: 'ceiling' }
   /** What is drawn is a guess: only a short tells anything. */
-  | { kind: 'nothing' };
+  | { kind: 'nothing'; shortOhms: number };
 
 /** Below this a junction is not what is read. */
 export const leastJunctionVolts = 0.15;
 /** Rows that pull a point this far below the healthy board say so themselves, whatever else stands there. */
 export const ownPart = 0.5;
 const abovePart = 1.2;
-/** On a board whose parts are guesses, less than this to ground is a short's doing. */
-export const shortOhms = 300;
+/**
+ * On a board whose parts are guesses, less than this to ground is the doing of a short or a leak. What hangs
+ * on a rail has some hundred ohms; signals hang on pulls and inputs of tens of kilohms (common practice, no
+ * source).
+ */
+export const shortOhms = { rail: 300, signal: 8000 } as const;
 
 /**
  * What a cold value is worth beside others: where chips nobody wrote down stand, only what lies far
@@ -32,7 +36,7 @@ export function toldCold(
   healthy: number,
 ): number {
   if (knowledge.kind === 'nothing')
-    return value < Math.min(ownPart * healthy, shortOhms) ? value : healthy;
+    return value < Math.min(ownPart * healthy, knowledge.shortOhms) ? value : healthy;
   if (knowledge.kind !== 'ceiling') return value;
   if (mode === 'diode') return value < leastJunctionVolts ? value : Infinity;
   // Below by a factor, or above what drawn parts allow: the rest may be read under either.
@@ -60,6 +64,7 @@ export function coldKnowledge(
   for (const part of board.parts)
     if (part.fitted && part.kind === 'connector')
       for (const { net } of part.pins) hasChip.add(groups.get(net) ?? net);
+  const isRail = new Set(board.nets.filter((one) => one.kind === 'rail').map((one) => one.id));
   const of = (stated: (net: Net) => number | null): ColdKnowledge[] => {
     const origins = new Map<NetId, Origin>();
     for (const net of board.nets)
@@ -71,7 +76,8 @@ export function coldKnowledge(
         const { decades, volts } = statedSigma[origin];
         return { kind: 'stated', sigmaDecades: decades, sigmaVolts: volts };
       }
-      if (board.guessed.length > 0) return { kind: 'nothing' };
+      if (board.guessed.length > 0)
+        return { kind: 'nothing', shortOhms: shortOhms[isRail.has(net) ? 'rail' : 'signal'] };
       return hasChip.has(group) ? { kind: 'ceiling' } : { kind: 'drawn' };
     });
   };

@@ -1,5 +1,5 @@
 import type { ReadingValue } from '../../readings/index.ts';
-import { leastJunctionVolts, ownPart, shortOhms } from './cold-knowledge.ts';
+import { leastJunctionVolts, ownPart } from './cold-knowledge.ts';
 import {
   between,
   chance,
@@ -70,7 +70,7 @@ export function ohms(read: ReadingValue, { value, near }: Prediction, point: Poi
   const open = value === Infinity;
   const isOwn = value < ownPart * healthy;
   const isRaised = where === 'across' && value > raised.abovePart * healthy;
-  if (cold.kind === 'nothing' && !(value < Math.min(ownPart * healthy, shortOhms)))
+  if (cold.kind === 'nothing' && !(value < Math.min(ownPart * healthy, cold.shortOhms)))
     return unknownOhms(read, isCore, where);
   const ceiling = cold.kind === 'ceiling' && !isOwn;
   if (read.kind === 'over') {

@@ -232,7 +232,11 @@ describe('ohms and diode-mode', () => {
     expect(bare(340, true)).toBe(bare(330, true));
     // Where nobody knows what stands on a signal, of a kilohm: no chip has less there. A rail may.
     const strange = (read: number, where: Where): number =>
-      ohms(number(read), plain(Infinity), { where, healthy: Infinity, cold: { kind: 'nothing' } });
+      ohms(number(read), plain(Infinity), {
+        where,
+        healthy: Infinity,
+        cold: { kind: 'nothing', shortOhms: 300 },
+      });
     expect(strange(33.4, 'signal') - strange(33.2, 'signal')).toBeCloseTo(Math.log(0.05 / 0.02), 6);
     expect(strange(5.1, 'signal') - strange(4.9, 'signal')).toBeCloseTo(Math.log(0.02 / 0.0004), 6);
     expect(strange(33.4, 'rail')).toBe(strange(33.2, 'rail'));
