@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { usualMeter } from '@jiko/core/readings';
+import { plainReading } from '@jiko/core/practice';
 import { expect, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
@@ -155,20 +155,7 @@ test('one job, one diagnosis: Trace and the closing form name the same suspects 
   const read = (net: string, value: number) => ({
     type: 'reading',
     supersedes: [],
-    reading: {
-      at: { net, part: null, pin: null },
-      reference: null,
-      polarity: 'red-on-point',
-      mode: 'volts',
-      phase: 'standby',
-      value: { kind: 'number', value, trend: 'steady' },
-      source: null,
-      attached: [],
-      lifted: [],
-      meter: usualMeter,
-      sheet: '',
-      note: '',
-    },
+    reading: plainReading(net, 'volts', 'standby', { kind: 'number', value, trend: 'steady' }),
   });
   const bodies = [
     read('VBUS', 20),
@@ -255,4 +242,53 @@ test('a sheet changed in two windows: nothing is saved over what nobody saw, and
   const both = await newest();
   expect(both).toContain('title: Theirs');
   expect(both).toContain('# mine');
+});
+
+test('what a closing teaches is in the history of its board at once', async ({ page }) => {
+  await openJob(page, 'Beck', 'Beck mini that teaches');
+  const history = async (): Promise<void> => {
+    const back = page.getByRole('link', { name: '← Jobs' });
+    if ((await back.count()) > 0) await back.click();
+    await page.getByRole('link', { name: 'Boards' }).click();
+    await page.getByRole('table').getByRole('link', { name: 'Beck mini', exact: true }).click();
+    await page.getByRole('link', { name: 'History' }).click();
+    await expect(page.getByRole('heading', { name: /Beck mini/ })).toBeVisible();
+    await expect(page.locator('.ant-skeleton')).toHaveCount(0);
+  };
+  await history();
+  await expect(page.getByText('the walk taught it')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Jobs' }).click();
+  await page.getByRole('link', { name: 'Beck mini that teaches' }).first().click();
+  await page.getByRole('link', { name: 'Repair' }).click();
+  const panel = page.getByLabel('Close the job');
+  await panel.getByText('fixed', { exact: true }).first().click();
+  await panel.getByLabel('Cause', { exact: true }).fill('the walk taught it');
+  await panel.getByRole('button', { name: 'Close the job' }).click();
+  await expect(panel).toContainText('This job is closed');
+  await history();
+  await expect(page.getByText('the walk taught it')).toBeVisible();
+});
+
+test('something proposed is written down by "I did it", and what to read comes next', async ({
+  page,
+}) => {
+  await openJob(page, 'Fell', 'Fell 13 with a short');
+  await setPhase(page, 'Cold');
+  await entry(page).press('/');
+  await page.keyboard.type('1V8_PRIM');
+  await page.keyboard.press('Enter');
+  await entry(page).fill('0.4');
+  await entry(page).press('Enter');
+  const todo = page.getByLabel('To do and read again');
+  await expect(todo).toBeVisible({ timeout: 60_000 });
+  const action = todo
+    .getByRole('listitem')
+    .filter({ hasText: /^(Take|Lift)/ })
+    .first();
+  await action.locator('summary').first().click();
+  const part = /(?:Take|end of) (\w+)/.exec((await action.textContent()) ?? '')![1]!;
+  await action.getByRole('button', { name: 'I did it' }).click();
+  await expect(page.locator('.probe')).toHaveAttribute('data-mode', 'ohms');
+  await page.getByRole('link', { name: 'Repair' }).click();
+  await expect(page.getByLabel('Open ends')).toContainText(`${part} is off the board`);
 });

@@ -1,22 +1,15 @@
 import type { ComponentType } from 'react';
 import { useParams } from 'react-router';
 import type { Board } from '@jiko/core/board';
-import { benchSetup, type HealthyBoard } from '@jiko/core/powerup';
-import type { Job, KeptEvent } from '@jiko/core/record';
-import type { Trace } from '@jiko/core/trace';
+import { benchSetup } from '@jiko/core/powerup';
 import { useBenchState, type BenchState } from '../data/bench-state.ts';
 import { useJobOnBoard } from '../data/job-on-board.ts';
+import type { JobSeen } from '../data/job-diagnosis.ts';
 import { useJob } from '../data/queries.ts';
 import { JobNotShown } from './job-not-shown.tsx';
 
 /** What a view of a job on its board is given. */
-export interface JobViewProps {
-  id: string;
-  job: Job;
-  events: readonly KeptEvent[];
-  healthy: HealthyBoard;
-  trace: Trace;
-  bench: BenchState;
+export interface JobViewProps extends JobSeen {
   onBench: (change: Partial<BenchState>) => void;
 }
 
