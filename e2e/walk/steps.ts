@@ -84,6 +84,14 @@ async function typeReading({ page }: Walk, pick: number): Promise<boolean> {
     page.evaluate(() => document.querySelector('.probe .echo')?.textContent ?? '');
   if ((await echo()).includes('Enter again')) await page.keyboard.press('Enter');
   if ((await echo()).includes('Nothing was recorded')) await page.keyboard.press('Escape');
+  // It was taken, or refused with words: it never just stands there.
+  await expect
+    .poll(() =>
+      page.evaluate(
+        () => document.querySelector<HTMLInputElement>('.probe .entry input')?.value ?? '',
+      ),
+    )
+    .toBe('');
   return true;
 }
 

@@ -112,6 +112,8 @@ const server = app.listen(PORT, HOST, () => {
   // The starter waits for this line.
   process.stdout.write(`listening on http://${HOST}:${port}\n`);
 });
+// Longer than any browser keeps a line open: else it may close while a request is on its way.
+server.keepAliveTimeout = 75_000;
 server.on('error', (error: NodeJS.ErrnoException) => {
   process.stderr.write(
     error.code === 'EADDRINUSE'

@@ -100,6 +100,7 @@ export async function startBench() {
     webFolder: null,
   });
   const server: Server = app.listen(0, '127.0.0.1');
+  server.keepAliveTimeout = 75_000;
   await new Promise((resolve) => server.once('listening', resolve));
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 

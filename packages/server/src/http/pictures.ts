@@ -1,4 +1,4 @@
-import type { Request, RequestHandler, Response } from 'express';
+import type { RequestHandler, Response } from 'express';
 import multer from 'multer';
 import { largestAttachmentBytes } from '@jiko/contract';
 
@@ -15,31 +15,9 @@ export function fileUpload(largestBytes: number): RequestHandler {
       // What breaks off or is no form at all is the sender's.
       const isForm = error === undefined || error instanceof multer.MulterError;
       if (error instanceof multer.MulterError) Object.assign(error, { largestBytes });
-      const answer = (): void =>
-        next(isForm ? error : Object.assign(error as Error, { status: 400 }));
-      if (error === undefined) answer();
-      else void drained(request).then(answer);
+      next(isForm ? error : Object.assign(error as Error, { status: 400 }));
     });
   };
-}
-
-/** Longer the rest of a refused upload is not waited for. */
-const drainMilliseconds = 5000;
-
-/**
- * Lets the rest of an upload come in and go: an answer sent while the sender still sends cuts the line,
- * and the sender never reads why it was refused.
- */
-function drained(request: Request): Promise<void> {
-  return new Promise((resolve) => {
-    if (request.complete || request.destroyed) return resolve();
-    const late = setTimeout(resolve, drainMilliseconds);
-    const done = (): void => {
-      clearTimeout(late);
-      resolve();
-    };
-    request.once('end', done).once('close', done).resume();
-  });
 }
 
 /** A picture never changes: its id is made once for its bytes. */

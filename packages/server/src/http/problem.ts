@@ -1,8 +1,9 @@
-import type { ErrorRequestHandler, Response } from 'express';
+import type { ErrorRequestHandler, Request, Response } from 'express';
 import type { Problem } from '@jiko/contract';
 import { largestAttachmentBytes } from '@jiko/contract';
 import multer from 'multer';
 import type { ZodError } from 'zod';
+import { drained } from './drained.ts';
 
 type Refused = Omit<Problem, 'type'>;
 
@@ -39,13 +40,17 @@ function isOfTheDatabase(error: unknown): boolean {
 }
 
 /** Last in line: known troubles get their status, the rest a plain 500 without its stack. */
-export const handleErrors =
-  (onDatabaseTrouble: (words: string) => void): ErrorRequestHandler =>
-  (error: unknown, request, response, next) => {
-    if (response.headersSent) {
-      next(error);
-      return;
-    }
+export function handleErrors(onDatabaseTrouble: (words: string) => void): ErrorRequestHandler {
+  const answer = answerWith(onDatabaseTrouble);
+  return (error: unknown, request, response, next) => {
+    if (response.headersSent) next(error);
+    else void drained(request).then(() => answer(error, request, response));
+  };
+}
+
+/** Says what went wrong, once the sender is through with sending. */
+function answerWith(onDatabaseTrouble: (words: string) => void) {
+  return (error: unknown, request: Request, response: Response): void => {
     const { status, type } = error as { status?: number; type?: string };
     if (error instanceof multer.MulterError) {
       const tooLarge = error.code === 'LIMIT_FILE_SIZE';
@@ -84,3 +89,4 @@ export const handleErrors =
       });
     }
   };
+}
