@@ -9,7 +9,7 @@ import beckText from '../../../../../sheets/beck-mini.yaml?raw';
 import { lastRead, readText } from '../../widgets/last-read.ts';
 import type { ProbeView } from './probe-card.tsx';
 import { outcomeText } from './proposal-text.ts';
-import { echoOf, viewOf, viewOfProposal } from './probe-view.ts';
+import { echoOf, viewMeanwhile, viewOf, viewOfProposal } from './probe-view.ts';
 
 // What the card of the next probe says, and when it refuses a reading: with a source on no ohms are
 // taken, and nothing typed is counted in a phase it was not read in.
@@ -75,6 +75,20 @@ describe('the card', () => {
 
   it('shows nothing where nothing is left to read', () => {
     expect(viewOf(healthy, { ...fresh, next: null }, null, 'standby')).toBeNull();
+  });
+});
+
+describe('while what to read next is worked out', () => {
+  it('the line stays at the point read last, in its mode; without one at the first stage', () => {
+    const done = traceOf(read('VCORE', 'ohms', 'cold', 12), read('5V_SB', 'volts', 'standby', 5));
+    expect(viewMeanwhile(healthy, done, 'standby')).toMatchObject({
+      net: '5V_SB',
+      mode: 'volts',
+      own: false,
+    });
+    const first = viewMeanwhile(healthy, fresh, 'cold');
+    expect(first).toMatchObject({ net: healthy.stages[0]!.stage.gives[0], mode: 'ohms' });
+    expect(first?.why).toContain('being worked out');
   });
 });
 
