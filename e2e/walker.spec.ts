@@ -173,7 +173,7 @@ class Going {
     const far = isFresh
       ? shown.slice(0, 3).filter(({ title, chance }) => {
           const same = wanted.find((one) => one.title === title);
-          return !same || Math.abs(same.probability - chance) > 0.1;
+          return Math.abs((same?.probability ?? 0) - chance) > 0.1;
         })
       : [wanted[0], shown[0]].filter((first, place) => {
           const others = place === 0 ? shown : wanted.slice(0, 6);

@@ -116,7 +116,7 @@ async function writeDone(walk: Walk, action: string, ref: string): Promise<boole
   await toLine(page);
   await page.keyboard.press('d');
   const jot = page.getByLabel('Write down', { exact: true });
-  await jot.getByLabel('What was done').click();
+  await jot.locator('.ant-select').first().click();
   await page.getByTitle(action, { exact: true }).last().click();
   const field = jot.getByLabel('Parts', { exact: true });
   // What was left there by an earlier step that did not end.
