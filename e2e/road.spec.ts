@@ -279,9 +279,9 @@ test('something proposed is written down by "I did it", and what to read comes n
   await page.keyboard.press('Enter');
   await entry(page).fill('0.4');
   await entry(page).press('Enter');
-  const todo = page.getByLabel('To do and read again');
-  await expect(todo).toBeVisible({ timeout: 60_000 });
-  const action = todo
+  const proposals = page.getByLabel('To do and read again');
+  await expect(proposals).toBeVisible({ timeout: 60_000 });
+  const action = proposals
     .getByRole('listitem')
     .filter({ hasText: /^(Take|Lift)/ })
     .first();

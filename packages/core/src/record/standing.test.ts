@@ -235,6 +235,10 @@ describe('a job whose board is corrected', () => {
     const back = job(plainIntake(), read, other, read, plainIntake());
     expect(back.readings.map((one) => one.standing.kind)).toEqual(['stands', 'other-board']);
   });
+  it('counts no repair written down on the other sheet as one of this board', () => {
+    const back = job(plainIntake(), read, other, repair('replaced', 'U2'), plainIntake());
+    expect(back.readings[0]?.standing.kind).toBe('stands');
+  });
   it('forgets nothing of the device, and takes no part of the other sheet for one of its own', () => {
     const corrected = job(
       plainIntake(),
