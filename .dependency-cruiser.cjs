@@ -1,10 +1,10 @@
 // One direction of imports, type imports included:
-//   base <- units <- board, sums <- circuit, faults, readings <- powerup <- record <- trace <- diagnosis <- report
+//   base <- units <- board, sums, safety <- circuit, faults, readings <- powerup <- record <- trace <- diagnosis <- report
 // and each core folder is entered only through its index.ts.
 const coreOrder = [
   ['base'],
   ['units'],
-  ['board', 'sums'],
+  ['board', 'sums', 'safety'],
   ['first-sheet', 'words'],
   ['circuit', 'faults', 'readings', 'sheet-edit'],
   ['powerup', 'record', 'schematic'],

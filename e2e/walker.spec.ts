@@ -91,9 +91,17 @@ class Going {
           .not.toBe('BODY');
       if (known.view === 'Trace' && !known.isOffline) await this.holds(this.trail.length % 7 === 0);
     } catch (error) {
-      throw new Error(`after ${this.trail.join(', ')}: ${(error as Error).message}`, {
-        cause: error,
-      });
+      // A page that broke in the middle of a step is what happened, whatever the step then missed on it.
+      const text =
+        (await walk.page
+          .locator('main.page')
+          .textContent({ timeout: 2000 })
+          .catch(() => '')) ?? '';
+      const broke = /This page cannot be shown.{0,200}/.exec(text)?.[0] ?? this.errors.join(' ');
+      throw new Error(
+        `after ${this.trail.join(', ')}: ${broke ? `the page broke: ${broke}; ` : ''}${(error as Error).message}`,
+        { cause: error },
+      );
     }
   }
 

@@ -17,9 +17,9 @@ import {
   type BenchSetup,
   type Dictionary,
 } from '@jiko/core/powerup';
-import { deriveJob, jobOnBoard, knownNetsOf, liftedParts } from '@jiko/core/record';
+import { deriveJob, knownNetsOf, liftedParts } from '@jiko/core/record';
 import { timelineOf, withoutEffect } from '@jiko/core/repair';
-import { probePlace, traceJob, type Trace } from '@jiko/core/trace';
+import { jobNow, probePlace, traceJob, type Trace } from '@jiko/core/trace';
 import type { Seen } from './look.ts';
 
 // What the page is to say, worked out by the core from what the server holds.
@@ -65,7 +65,7 @@ export async function expectedOf(
   const bench: BenchSetup = { source, attached, lifted: liftedParts(kept) };
   const board = withKnownGood(loaded.value, knownNetsOf(known, source));
   const healthy = studyHealthyBoard(board, benchSetup(board, bench));
-  const job = jobOnBoard(board, kept);
+  const job = jobNow(healthy, kept);
   const trace = traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId);
   const { firstMissing } = trace;
   let suspects: Expected['suspects'] = null;

@@ -30,7 +30,8 @@ import {
   usualSetup,
   wholeDictionary,
 } from '@jiko/core/powerup';
-import { cautionFor, valueText, type Reading, whyText } from '@jiko/core/readings';
+import { valueText, type Reading, whyText } from '@jiko/core/readings';
+import { cautionText } from '@jiko/core/safety';
 import { deriveJob, type Job } from '@jiko/core/record';
 import { boardOf, fileText, print, read, rounded, type Say } from './words.ts';
 
@@ -184,7 +185,7 @@ function answer(
       ]),
     ),
     differs: whyTheyDiffer(board, trace, diagnosis),
-    caution: cautionFor(phase, attached),
+    caution: cautionText(phase, { isBatteryIn: attached.includes('battery') }),
   };
 }
 

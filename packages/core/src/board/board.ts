@@ -233,6 +233,8 @@ export interface Source {
   limitAmps: number;
   seriesOhms: number;
   stays: boolean;
+  /** Of a battery: what its charger is set to; null where the sheet does not say. */
+  chargeLimitAmps: number | null;
   offersVolts: number[];
 }
 

@@ -325,6 +325,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
     limitAmps: written.limit,
     seriesOhms: written.seriesOhms,
     stays: written.stays,
+    chargeLimitAmps: written.chargeLimit ?? null,
     offersVolts: written.offers,
   }));
 

@@ -38,6 +38,7 @@ export {
 } from './sheet-schema.ts';
 export { asOnBench, isOff, type OffBoard } from './attached.ts';
 export { isSeriesPart, isFet, isSmallFet, partBetween } from './series.ts';
+export { attachmentOf, takeOff, type TakeOff } from './take-off.ts';
 export { loadSheet, sheetLines } from './load-sheet.ts';
 export { allNeeds, drivenNets, outputPins } from './behaviour-pins.ts';
 export { lintBoard } from './lint.ts';

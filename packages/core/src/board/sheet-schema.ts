@@ -325,6 +325,8 @@ const sourceSchema = z.strictObject({
   stays: z.boolean().default(false),
   /** The attachment it is: in place whenever that is plugged in. */
   on: name.optional(),
+  /** A battery: amps its charger is set to, where the sheet does not draw the charger. */
+  chargeLimit: positive('amps').optional(),
   /** USB-C: fixed supply volts on offer, from 5 V upward. */
   offers: z.array(positive('volts')).default([]),
 });

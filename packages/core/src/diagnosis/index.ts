@@ -30,4 +30,4 @@ export {
   type NextStep,
   type SchoolOf,
 } from './proposing/next-step.ts';
-export { heatCaution, injectionCaution, separatingTest } from './proposing/separate.ts';
+export { separatingTest } from './proposing/separate.ts';

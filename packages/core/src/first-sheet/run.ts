@@ -1,3 +1,4 @@
+import { guessedChargeAmps } from '../safety/index.ts';
 import type { AlwaysOn } from './always-on.ts';
 import type { BranchId, Choices } from './choices.ts';
 import type { Draft } from './draft.ts';
@@ -82,6 +83,33 @@ export function drawRun(
     };
 }
 
+/** Cells in a row by the volts of the main rail, about 3.8 V each (common practice, no source). */
+const cellsFor = (mainVolts: number): number => (mainVolts >= 15 ? 3 : mainVolts >= 8.5 ? 2 : 1);
+const cellVolts = 3.8;
+
+/** The battery, its limit a guess, and what lets it feed the board: nobody knows how. */
+function drawBattery(draft: Draft, { main, mainVolts }: Entry): void {
+  const volts = cellsFor(mainVolts) * cellVolts;
+  draft.attachments.battery = { title: 'Battery' };
+  draft.rail('VBAT', [0.7 * volts, 1.4 * volts], 'battery plug', { origin: 'guess' });
+  draft.parts.BAT_FET = {
+    kind: 'schottky',
+    guess: true,
+    title: 'stands for the battery FET, which lets the battery feed the main rail',
+    pins: ['VBAT', main],
+  };
+  draft.sources.battery = {
+    kind: 'battery',
+    title: 'Battery',
+    net: 'VBAT',
+    volts,
+    limit: 6,
+    chargeLimit: guessedChargeAmps,
+    seriesOhms: 0.1,
+    on: 'battery',
+  };
+}
+
 /** What hangs beside the way to boot. */
 export function drawBranches(
   draft: Draft,
@@ -92,11 +120,13 @@ export function drawBranches(
   for (const branch of chosen) {
     switch (branch) {
       case 'charging':
-        draft.attachments.battery = { title: 'Battery' };
-        draft.rail('VCHG', [8, 13.2], 'charging rail at the battery plug', { origin: 'guess' });
+        drawBattery(draft, entry);
+        draft.rail('VCHG', [8, 13.2], 'charging rail, before the battery FET', {
+          origin: 'guess',
+        });
         draft.stage('charging', 'Charging', ['VCHG'], {
           feed: entry.main,
-          limit: 3,
+          limit: guessedChargeAmps,
           with: ['battery'],
         });
         draft.goals.charges = { title: 'charges', reached: ['VCHG > 7'], with: ['battery'] };

@@ -14,6 +14,7 @@ import {
   type Phase,
   type Reading,
 } from '../readings/index.ts';
+import { guessedChargeAmps, guessedPrechargePart } from '../safety/index.ts';
 import type { ColdMeter } from './cold-meter.ts';
 import { resistorInCircuit } from './in-circuit.ts';
 import type { Play } from './play.ts';
@@ -78,9 +79,13 @@ function partAt(board: Board, ref: string | null, net: NetId, reference: NetId):
   return resistors.length === 1 ? resistors[0]! : null;
 }
 
-/** What the charger on a battery's line is set to; null for nets no charger feeds a battery through. */
+/**
+ * What the charger on a battery's line is set to: as the sheet draws it, else as its battery says, else a
+ * guess. Null for nets no battery hangs on.
+ */
 export function chargeAt(board: Board, net: NetId): Charge | null {
-  const batteries = board.sources.filter((one) => one.kind === 'battery').map((one) => one.net);
+  const packs = board.sources.filter((one) => one.kind === 'battery');
+  const batteries = packs.map((one) => one.net);
   for (const chip of board.chips) {
     if (!chip.fitted) continue;
     for (const behaviour of chip.behaviours) {
@@ -91,10 +96,33 @@ export function chargeAt(board: Board, net: NetId): Charge | null {
       return {
         amps: behaviour.limitAmps,
         prechargeAmps: behaviour.precharge?.limitAmps ?? null,
+        isGuess: false,
       };
     }
   }
-  return null;
+  const pack = packs.find((one) => joinedTo(board, [one.net]).has(net));
+  return pack ? guessedCharge(pack.chargeLimitAmps, board.guessed.includes('limits')) : null;
+}
+
+/** The charge of the board's battery with its line; `net` null where the sheet draws no line of it. Null: no battery. */
+export function batteryCharge(board: Board): { charge: Charge; net: NetId | null } | null {
+  for (const source of board.sources) {
+    const charge = source.kind === 'battery' ? chargeAt(board, source.net) : null;
+    if (charge) return { charge, net: source.net };
+  }
+  return board.attachments.some((attachment) => attachment.id === 'battery')
+    ? { charge: guessedCharge(), net: null }
+    : null;
+}
+
+/** What a charger nobody drew is taken to be set to; `stated` is what is known of it, in amps. */
+export function guessedCharge(stated: number | null = null, isGuess = true): Charge {
+  const amps = stated ?? guessedChargeAmps;
+  return {
+    amps,
+    prechargeAmps: amps * guessedPrechargePart,
+    isGuess: stated === null || isGuess,
+  };
 }
 
 /** Nets joined to these by fuses, coils, links and sense resistors, one part left out where asked. */

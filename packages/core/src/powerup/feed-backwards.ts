@@ -44,6 +44,7 @@ export function playFed(
         idleVolts: null,
         on: null,
         stays: live,
+        chargeLimitAmps: null,
         offersVolts: [],
       },
     ],

@@ -53,7 +53,7 @@ export {
 export { checkHealthyPlay } from './check.ts';
 export { dictionaryBytes, dictionaryFrom } from './dictionary-bytes.ts';
 export { feedsBackwards, playFed, type RailFeed } from './feed-backwards.ts';
-export { joinedTo } from './across-part.ts';
+export { batteryCharge, joinedTo } from './across-part.ts';
 export { makeColdReader, type ColdReader, type Spot } from './cold-reader.ts';
 export { codeRails, riskyStages, type RiskyStage } from './goal-nets.ts';
 export { troubleWithDictionary } from './dictionary-check.ts';

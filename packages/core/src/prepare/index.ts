@@ -1,5 +1,6 @@
 export { simpleSteps, leadOhms, type SimpleStep, type SimpleThing } from './simple-things.ts';
-export { safetySteps, openSteps, type SafetyItem, type SafetyStep } from './make-safe.ts';
+export { hasNoBattery, safetySteps, openSteps, type SafetyStep } from './make-safe.ts';
+export { type WithBattery } from './with-battery.ts';
 export { powerPath, type PathHop } from './power-path.ts';
 export {
   ampsRangeText,

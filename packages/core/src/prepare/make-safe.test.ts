@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
+import fellText from '../../../../sheets/fell-13.yaml?raw';
 import type { Board } from '../board/index.ts';
+import { composeSheetText, choicesSchema } from '../first-sheet/index.ts';
 import { plainBoard, plainIntake, plainJob } from '../practice/index.ts';
 import { openSteps, safetySteps } from './index.ts';
 
@@ -11,6 +13,13 @@ const without = (kind: string): Board => ({
   ...cairn,
   sources: cairn.sources.filter((one) => one.kind !== kind),
 });
+const firstSheet = (branches: string[]): Board =>
+  plainBoard(
+    composeSheetText(
+      { title: 'Unknown', marking: '', choices: choicesSchema.parse({ branches }) },
+      'unknown',
+    ),
+  );
 const items = (board: Board): string[] => safetySteps(board, plainJob()).map((one) => one.item);
 
 describe('what is asked before a board is opened', () => {
@@ -47,12 +56,28 @@ describe('what is asked before a board is opened', () => {
     expect(items({ ...without('coin-cell'), depth: 'rails' })).toContain('coin-cell');
   });
 
-  it('nothing of batteries where there is none, not even after a drop', () => {
-    const dropped = plainJob(plainIntake({ happened: ['drop'] }));
-    for (const board of [beck, without('battery')])
-      expect(safetySteps(board, dropped).filter((one) => /battery|swollen/.test(one.item))).toEqual(
-        [],
+  it.each([
+    ['a desktop board', beck],
+    ['a sheet that forgot its battery source', without('battery')],
+    ['a battery as an attachment only', plainBoard(fellText)],
+    ['a first sheet', firstSheet([])],
+    ['a first sheet with Charging', firstSheet(['charging'])],
+  ])('%s is asked for its battery, until somebody says that there is none', (_, board) => {
+    const asked = (...events: object[]): string[] =>
+      safetySteps(board, plainJob(plainIntake({ happened: ['drop'] }), ...events)).flatMap(
+        (line) =>
+          line.item === 'battery-out' || line.item === 'swollen-cell'
+            ? [`${line.item} ${line.state}${line.pressing ? ' presses' : ''}`]
+            : [],
       );
+    expect(asked()).toEqual(['battery-out open', 'swollen-cell open presses']);
+    expect(asked({ type: 'safety', item: 'battery-out', state: 'done' })).toEqual([
+      'battery-out done',
+      'swollen-cell open presses',
+    ]);
+    expect(asked({ type: 'safety', item: 'battery-out', state: 'none-here' })).toEqual([
+      'battery-out none-here',
+    ]);
   });
 
   it('presses for nothing before anything is known of the device', () => {

@@ -11,8 +11,10 @@ import {
   type Verdict,
 } from '../readings/index.ts';
 import type { Job } from '../record/index.ts';
+import { drawBand, guessedLimits, pressedLimit, standbyLimit } from '../safety/index.ts';
 import { formatAmps, formatVolts } from '../units/index.ts';
-import { openSteps } from './make-safe.ts';
+import { hasNoBattery, openSteps } from './make-safe.ts';
+import { benchCannotShow, withBattery, type WithBattery } from './with-battery.ts';
 import { lastCold, namedShorts, type NamedBridge, type NamedShort } from './shorts.ts';
 import { inputSection, type SweepPoint } from './sweep.ts';
 
@@ -56,6 +58,10 @@ export interface PowerPlan {
   steps: PlanStep[];
   /** Before connecting: the adapter, the negotiation, the battery. */
   before: { title: string; text: string }[];
+  /** The step after these: the battery in beside the source; null where there is none. */
+  withBattery: WithBattery | null;
+  /** What is no fault of the board while a bench supply feeds it. */
+  cannotShow: string[];
   /** Safety steps nobody noted as done. */
   openSafety: string[];
 }
@@ -128,6 +134,7 @@ export function powerPlan(
   }
   const own = ownSource(board, job);
   const source = supplyFor(board, own);
+  const together = withBattery(healthy, source, job);
   const stands =
     shorts.some((one) => one.isOnInput || path.includes(one.net)) ||
     bridges.some((one) => one.isStage) ||
@@ -156,7 +163,12 @@ export function powerPlan(
     why: whyOf(source, job, unmeasured.length > 0),
     where: whereOf(board, source),
     steps: stepsOf(healthy, source),
-    before: beforeOf(board, source),
+    before: beforeOf(board, source, job),
+    withBattery: together && {
+      ...together,
+      leastLimitAmps: Math.ceil(together.leastLimitAmps * 10) / 10,
+    },
+    cannotShow: benchCannotShow(board, source),
     openSafety: openSteps(board, job).map((one) => one.title),
   };
 }
@@ -246,12 +258,6 @@ function handy(amps: number): number {
   return amps;
 }
 
-/**
- * Limits of a supply where nobody knows what the board draws: laptop boards mostly stay below a quarter
- * of an amp at rest and start within two (common practice, no source).
- */
-const guessedLimits = { standby: 0.3, pressed: 2 };
-
 function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
   const amps = (phase: PoweredPhase): number => healthy.play.phases.get(phase)?.sourceAmps ?? 0;
   const standby = amps('standby');
@@ -265,7 +271,10 @@ function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
       phase: 'standby',
       title: 'Connect, do not press',
       volts: source.volts,
-      limitAmps: limit(Math.max(0.1, 3 * standby), guessedLimits.standby),
+      limitAmps: limit(
+        Math.max(standbyLimit.leastAmps, standbyLimit.times * standby),
+        guessedLimits.standby,
+      ),
       amps: standby,
       isGuess,
       more: `Source off at once and look for heat. At the limit with the volts down it is a short that cold readings did not show.`,
@@ -275,7 +284,10 @@ function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
       phase: 'trying',
       title: 'Press the button',
       volts: source.volts,
-      limitAmps: limit(Math.max(0.3, 1.3 * run), guessedLimits.pressed),
+      limitAmps: limit(
+        Math.max(pressedLimit.leastAmps, pressedLimit.times * run),
+        guessedLimits.pressed,
+      ),
       amps: run,
       isGuess,
       more: 'Let go, source off, look for heat after the press only: a run rail.',
@@ -284,7 +296,7 @@ function stepsOf(healthy: HealthyBoard, source: Source): PlanStep[] {
   ];
 }
 
-function beforeOf(board: Board, source: Source): PowerPlan['before'] {
+function beforeOf(board: Board, source: Source, job: Job): PowerPlan['before'] {
   const before: PowerPlan['before'] = [];
   const own = board.sources.find((one) => one.kind === 'adapter');
   if (own)
@@ -302,10 +314,9 @@ function beforeOf(board: Board, source: Source): PowerPlan['before'] {
       text: `Nothing on ${usb.net} until it is plugged in, then 5 V, then ${formatVolts(offers.at(-1) ?? 5)} once the board has asked for it (${offers.map(formatVolts).join(', ')} on offer). It stays at 5 V: the board does not ask, or its lines to the plug are cut. Turn the plug over and try again.`,
     });
   }
-  const battery = board.sources.find((one) => one.kind === 'battery');
-  if (battery && source.kind !== 'battery')
+  if (source.kind !== 'battery' && !hasNoBattery(job))
     before.push({
-      title: battery.title,
+      title: board.sources.find((one) => one.kind === 'battery')?.title ?? 'Battery, if it has one',
       text: 'Leave it unplugged until the main rail stands by itself. When it is plugged in, watch its current: more than the charger is set to, unplug it at once.',
     });
   return before;
@@ -339,8 +350,8 @@ export function judgeDraw(step: PlanStep, amps: number): Verdict {
     return verdict('undecided', guessed(''));
   }
   const draw = (then: string) => ({ is: 'draw', amps, usual, then }) as const;
-  if (amps > usual * 1.33 + 0.01) return verdict('high', draw(more));
-  if (amps < usual * 0.67 - 0.003) return verdict('low', draw(less));
+  if (amps > usual * drawBand.more + drawBand.moreAmps) return verdict('high', draw(more));
+  if (amps < usual * drawBand.less - drawBand.lessAmps) return verdict('low', draw(less));
   return verdict('good', draw(''));
 }
 

@@ -45,7 +45,6 @@ export { judgeAcross, leadOhms as throughLeadOhms, type AcrossPart } from './jud
 export { judgeThrough, leastThroughOhms, type ThroughStage } from './judge-across.ts';
 export type { InCircuit } from './in-circuit.ts';
 export { judgeInCircuit, ohmsBehind } from './judge-in-circuit.ts';
-export { cautionFor } from './caution.ts';
 export { askMoment, otherMoment, suits, type OtherMoment } from './moment.ts';
 export { impossibleReading } from './plausible.ts';
 export {

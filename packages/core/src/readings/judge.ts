@@ -1,4 +1,5 @@
 import type { Net, Source } from '../board/index.ts';
+import { leastChargeAmps, overCharge, prechargeTimes } from '../safety/index.ts';
 import type { Expectation } from './expectation.ts';
 import { judgeAcross, judgeThrough, type AcrossPart, type ThroughStage } from './judge-across.ts';
 import { judgeCold, type Drive } from './judge-cold.ts';
@@ -26,6 +27,8 @@ export interface JudgeContext {
 export interface Charge {
   amps: number;
   prechargeAmps: number | null;
+  /** Nobody knows what it is set to. */
+  isGuess: boolean;
 }
 
 /** Holds one reading against what the net should read. Never says more than the reading shows. */
@@ -72,11 +75,12 @@ function judgeGroundPin(value: Reading['value']): Verdict {
 }
 
 /** Lithium cells are charged by their own charger or not at all: more current than it is set to is a fault. */
-export function judgeCharge(read: number, { amps: most, prechargeAmps }: Charge): Verdict {
+export function judgeCharge(read: number, { amps: most, prechargeAmps, isGuess }: Charge): Verdict {
   const amps = Math.abs(read);
-  if (amps > most * 1.15 + 0.02) return verdict('overcurrent', { is: 'over-charge', amps, most });
-  if (amps < 0.01) return verdict('missing', { is: 'no-charge', most });
-  if (prechargeAmps !== null && amps <= prechargeAmps * 1.5)
-    return verdict('undecided', { is: 'precharge', amps, most });
-  return verdict('good', { is: 'charging', amps, most });
+  if (amps > most * overCharge.times + overCharge.amps)
+    return verdict('overcurrent', { is: 'over-charge', amps, most, isGuess });
+  if (amps < leastChargeAmps) return verdict('missing', { is: 'no-charge', most, isGuess });
+  if (prechargeAmps !== null && amps <= prechargeAmps * prechargeTimes)
+    return verdict('undecided', { is: 'precharge', amps, most, isGuess });
+  return verdict(isGuess ? 'undecided' : 'good', { is: 'charging', amps, most, isGuess });
 }

@@ -58,15 +58,18 @@ const words: [Because, string][] = [
     'Not settled yet; within tolerance: expected 3.3 V (3.13 V to 3.46 V), from the schematic.',
   ],
   [
-    { is: 'over-charge', amps: 5, most: 3 },
+    { is: 'over-charge', amps: 5, most: 3, isGuess: false },
     '5 A with the battery, and the charger is set to 3 A at most: unplug the battery now, keep away from it, and follow your local rules. Something bypasses the charger.',
   ],
-  [{ is: 'no-charge', most: 3 }, 'Nothing flows; the charger is set to 3 A.'],
+  [{ is: 'no-charge', most: 3, isGuess: false }, 'Nothing flows; the charger is set to 3 A.'],
   [
-    { is: 'precharge', amps: 0.2, most: 3 },
+    { is: 'precharge', amps: 0.2, most: 3, isGuess: false },
     '200 mA is a pre-charge: watch whether it rises to about 3 A within minutes.',
   ],
-  [{ is: 'charging', amps: 2.9, most: 3 }, '2.9 A, within the 3 A the charger is set to.'],
+  [
+    { is: 'charging', amps: 2.9, most: 3, isGuess: false },
+    '2.9 A, within the 3 A the charger is set to.',
+  ],
   [
     { is: 'off', held: off },
     'Off as it should be; expected off, below 0.25 V, from the healthy play of the sheet.',

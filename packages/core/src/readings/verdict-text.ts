@@ -30,6 +30,12 @@ const unplugged = (volts: number): string => `${formatVolts(volts)} unplugged`;
 const besideWords = (ohms: number): string =>
   Number.isFinite(ohms) ? ` with ${formatOhms(Number(ohms.toPrecision(2)))} beside it` : '';
 
+/** What a charger is set to, where it is known, and where it is not. */
+const charger = (most: number, isGuess: boolean): string =>
+  isGuess
+    ? `chargers of such boards are mostly set to ${formatAmps(most)} (a guess)`
+    : `the charger is set to ${formatAmps(most)}`;
+
 const words: Words = {
   'not-reached': () => 'The point was not reached.',
   'no-sense': () => 'Such a display makes no sense here.',
@@ -47,13 +53,15 @@ const words: Words = {
   },
   'not-settled': ({ yet }) => `Not settled yet; ${lowerFirst(textOf(yet))}`,
 
-  'over-charge': ({ amps, most }) =>
-    `${formatAmps(amps)} with the battery, and the charger is set to ${formatAmps(most)} at most: unplug the battery now, keep away from it, and follow your local rules. Something bypasses the charger.`,
-  'no-charge': ({ most }) => `Nothing flows; the charger is set to ${formatAmps(most)}.`,
+  'over-charge': ({ amps, most, isGuess }) =>
+    `${formatAmps(amps)} with the battery, and ${charger(most, isGuess)} at most: unplug the battery now, keep away from it, and follow your local rules. Something bypasses the charger.`,
+  'no-charge': ({ most, isGuess }) => `Nothing flows; ${charger(most, isGuess)}.`,
   precharge: ({ amps, most }) =>
     `${formatAmps(amps)} is a pre-charge: watch whether it rises to about ${formatAmps(most)} within minutes.`,
-  charging: ({ amps, most }) =>
-    `${formatAmps(amps)}, within the ${formatAmps(most)} the charger is set to.`,
+  charging: ({ amps, most, isGuess }) =>
+    isGuess
+      ? `${formatAmps(amps)}; ${charger(most, true)}. Watch it, and the warmth of the cell.`
+      : `${formatAmps(amps)}, within the ${formatAmps(most)} the charger is set to.`,
 
   off: ({ held }) => `Off as it should be; ${wanted(held)}.`,
   within: ({ held }) => `Within tolerance: ${wanted(held)}.`,

@@ -48,8 +48,8 @@ export type Because =
   | { is: 'swings'; low: number; high: number; mode: Mode; held: Held | null }
   | { is: 'not-settled'; yet: Because }
   // Amps into a battery.
-  | { is: 'over-charge' | 'precharge' | 'charging'; amps: number; most: number }
-  | { is: 'no-charge'; most: number }
+  | { is: 'over-charge' | 'precharge' | 'charging'; amps: number; most: number; isGuess: boolean }
+  | { is: 'no-charge'; most: number; isGuess: boolean }
   // Volts held against the net's own.
   | { is: 'off' | 'within' | 'negative' | 'not-there'; held: Held }
   | { is: 'may-float' | 'too-early'; volts: number; held: Held }

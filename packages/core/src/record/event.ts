@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { phases, readingSchema } from '../readings/index.ts';
+import { safetyItems } from '../safety/index.ts';
 import {
   allOutcomes,
+  besideThings,
   failureWays,
   findingKinds,
   heatWays,
@@ -10,7 +12,6 @@ import {
   partOrigins,
   proofs,
   repairActions,
-  safetyItems,
   safetyStates,
   simpleResults,
   simpleThings,
@@ -178,6 +179,8 @@ export const eventBodySchema = z.discriminatedUnion('type', [
   z.strictObject({
     type: z.literal('repair'),
     action: z.enum(repairActions),
+    /** What it was, where it was not on the board. */
+    beside: z.enum(besideThings).optional(),
     parts: z.array(name).max(50),
     text: text(1000),
     /** What was fitted: as it is marked, and where it came from. */

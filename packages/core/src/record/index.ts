@@ -2,11 +2,13 @@ export {
   historyKinds,
   simpleThings,
   simpleResults,
-  safetyItems,
   safetyStates,
   heatWays,
   waitReasons,
   orderSteps,
+  actionText,
+  besideText,
+  besideThings,
   repairActions,
   findingKinds,
   failureTexts,
@@ -34,10 +36,12 @@ export {
   type JobEvent,
   type KeptEvent,
 } from './event.ts';
+export { graceLeft, type PowerLoss } from './grace.ts';
 export { jobOnBoard } from './on-board.ts';
 export {
   deriveJob,
   goneParts,
+  isChange,
   liftedParts,
   type Job,
   type KeptReading,

@@ -1,12 +1,17 @@
 import type { Reading } from '../readings/index.ts';
 import type { EventBody, Intake, KeptEvent } from './event.ts';
+import { gracesOf, isInGrace, type PowerLoss } from './grace.ts';
 
 export type Standing =
-  | { kind: 'stands' }
+  /** `wasBefore`: taken before a repair that touched nothing it hangs on. */
+  | { kind: 'stands'; wasBefore?: true }
   | { kind: 'struck'; reason: string; by: string }
   | { kind: 'superseded'; by: string }
-  /** Taken before a repair: it tells of the board as it was then. */
-  | { kind: 'before-repair' }
+  /**
+   * Taken before a repair: it tells of the board as it was then. `repairs` are those that came after it, by
+   * their ids.
+   */
+  | { kind: 'before-repair'; repairs: readonly string[] }
   /** Taken while the job stood on another board's sheet, by its id: its points are not those of this one. */
   | { kind: 'other-board'; board: string };
 
@@ -45,13 +50,20 @@ export interface Found extends Happened<'finding'> {
   harmless: string | null;
 }
 
+export interface Sign extends Happened<'sign'> {
+  /** Seen in the minutes after all power was gone, when nothing is as usual: it weighs nothing. */
+  inGrace: boolean;
+}
+
 /** A job as its events tell it. */
 export interface Job {
+  /** When all power was last gone, and by what; null where nobody wrote of it. */
+  powerLoss: PowerLoss | null;
   intake: Intake | null;
   /** The version of its board's sheet it stands on; null: the present one, whichever that is. */
   sheet: string | null;
   readings: KeptReading[];
-  signs: Happened<'sign'>[];
+  signs: Sign[];
   findings: Found[];
   /** The last word on each of the simple things. */
   tried: Happened<'tried'>[];
@@ -86,6 +98,10 @@ export interface Job {
   strange: { id: string; who: string; at: string; was: string }[];
 }
 
+/** Whether a line of the repair log changed the board: lifting a part to see did not, nor did a new cell. */
+export const isChange = (action: Of<'repair'>['action']): boolean =>
+  action !== 'removed' && action !== 'refitted' && action !== 'beside';
+
 /** Derives a job's state from its events, in the order they were recorded. */
 export function deriveJob(events: readonly KeptEvent[]): Job {
   const struck = new Map<string, string>();
@@ -99,7 +115,8 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
   }
   const boards = boardsOf(events, struck);
   const board = boards.at(-1) ?? '';
-  let lastRepair = -1;
+  /** What changed the board, by id and place in the record. */
+  const changes: { id: string; index: number }[] = [];
   events.forEach(({ id, at, who, body }, index) => {
     if (struck.has(id)) return;
     if (body.type === 'harmless') harmless.set(body.finding, body.reason);
@@ -109,11 +126,14 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
       answers.set(body.approval, { yes: body.yes, text: body.text, at, who });
     if (body.type === 'reading') body.supersedes.forEach((old) => superseded.set(old, id));
     // Lifting a part to see is no repair: what was read before speaks of the board with it on.
-    if (body.type === 'repair' && body.action !== 'removed' && body.action !== 'refitted')
-      if (boards[index] === board) lastRepair = index;
+    if (body.type === 'repair' && isChange(body.action) && boards[index] === board)
+      changes.push({ id, index });
   });
+  const lastRepair = changes.at(-1)?.index ?? -1;
+  const graces = gracesOf(events, struck);
 
   const job: Job = {
+    powerLoss: graces.at(-1) ?? null,
     intake: null,
     sheet: null,
     readings: [],
@@ -167,13 +187,16 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
               : of !== board
                 ? { kind: 'other-board', board: of }
                 : index < lastRepair
-                  ? { kind: 'before-repair' }
+                  ? {
+                      kind: 'before-repair',
+                      repairs: changes.filter((one) => one.index > index).map((one) => one.id),
+                    }
                   : { kind: 'stands' };
         job.readings.push({ id, who, at, reading: body.reading, standing });
         break;
       }
       case 'sign':
-        job.signs.push({ ...base, body });
+        job.signs.push({ ...base, body, inGrace: isInGrace(graces, index, at) });
         break;
       case 'finding':
         job.findings.push({ ...base, body, harmless: harmless.get(id) ?? null });

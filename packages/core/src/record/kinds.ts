@@ -21,7 +21,37 @@ export const repairActions = [
   'removed',
   'refitted',
   'other',
+  // Not on the board: what hangs beside it, a cell, a pack, a cable.
+  'beside',
 ] as const;
+
+/** The same in words where they say more than the kept ones. */
+export const actionText = (action: (typeof repairActions)[number]): string =>
+  action === 'beside' ? 'not on the board' : action;
+
+/** What is not on the board and was changed, taken out or put back. */
+export const besideThings = [
+  'coin-cell',
+  'battery',
+  'adapter',
+  'cable',
+  'panel',
+  'memory',
+  'storage',
+  'cooler',
+  'else',
+] as const;
+export const besideText: Record<(typeof besideThings)[number], string> = {
+  'coin-cell': 'coin cell',
+  battery: 'battery',
+  adapter: 'adapter or its lead',
+  cable: 'cable',
+  panel: 'panel',
+  memory: 'memory',
+  storage: 'storage',
+  cooler: 'cooler',
+  else: 'something else',
+};
 
 /** Where a fitted part came from. */
 export const partOrigins = ['new', 'donor', 'same-board', 'not-known'] as const;
@@ -58,21 +88,6 @@ export const simpleThings = [
 ] as const;
 
 export const simpleResults = ['no-change', 'helped', 'cannot'] as const;
-
-/** What makes a board and the one who works on it safe; each with its reason in prepare/make-safe.ts. */
-export const safetyItems = [
-  'source-off',
-  'battery-out',
-  'storage-out',
-  'discharged',
-  'coin-cell',
-  'esd',
-  'swollen-cell',
-  'mains-side',
-  'liquids',
-  'hot-air',
-  'liquid-metal',
-] as const;
 
 /** none-here: looked for, and this board has none. */
 export const safetyStates = ['done', 'none-here', 'open'] as const;

@@ -12,5 +12,5 @@ export { openEnds, type OpenEnd } from './open-ends.ts';
 export { markingTrouble } from './marking.ts';
 export { soakMinutes, verifyList, type VerifyItem } from './verify.ts';
 export { aftermathOf, type Aftermath } from './aftermath.ts';
-export { actionCautions, replacementFor, type Replacement } from './replacement.ts';
+export { replacementFor, type Replacement } from './replacement.ts';
 export { fitsFromShelf, type ShelfFit } from './shelf.ts';

@@ -7,7 +7,6 @@ import { benchSetup, playBoard, shownVolts, studyHealthyBoard } from '../powerup
 import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
 import { deriveJob, habitsOf, taughtOf, type JobEvent } from '../record/index.ts';
 import {
-  actionCautions,
   aftermathOf,
   effectsOf,
   gradeProof,
@@ -436,26 +435,6 @@ describe('parts that were fitted', () => {
       /Marking TV3180.*pin 1 at its mark/,
     );
     expect(replacementFor(board, 'nothing')).toBeNull();
-  });
-
-  it('every kind of work has its caution, word for word', () => {
-    expect(actionCautions).toEqual({
-      replaced:
-        'Board out of its plastics, every battery and cell off, storage out. Hot air: shield neighbours, coils and connectors melt and shift; know whether the solder is leaded or lead-free. Extraction on. Never heat on or beside a cell.',
-      reflowed:
-        'Board out of its plastics, every battery and cell off. A reflow that helps for a day proves a joint, and mends none for good. Shield neighbours; extraction on.',
-      cleaned:
-        'Source and battery off. Solvents burn: no flame, no spark, no power until it is dry and the vapour gone. Gloves; follow the label.',
-      jumper:
-        'Source and battery off. Fix the wire; keep it away from heat, screws and sharp edges.',
-      removed:
-        'Source and battery off. Write the part down before it is off; keep it on a labelled strip.',
-      refitted:
-        'Pin 1 and polarity before heat. Look under the microscope for bridges before power.',
-      reprogrammed:
-        'Source off, battery out. The programmer gives the volts of the flash, never more; a clip feeds the whole rail backwards. The old contents are saved first: identity and settings of the board live in them.',
-      other: 'Source and battery off before anything is touched.',
-    });
   });
 });
 

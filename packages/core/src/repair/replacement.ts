@@ -69,20 +69,3 @@ export function replacementFor(board: Board, ref: string): Replacement | null {
   wants.push('A spare from a donor is measured before it is fitted.');
   return { ref, wants };
 }
-
-/** What can hurt in each kind of work. Common practice, no source. */
-export const actionCautions: Record<string, string> = {
-  replaced:
-    'Board out of its plastics, every battery and cell off, storage out. Hot air: shield neighbours, coils and connectors melt and shift; know whether the solder is leaded or lead-free. Extraction on. Never heat on or beside a cell.',
-  reflowed:
-    'Board out of its plastics, every battery and cell off. A reflow that helps for a day proves a joint, and mends none for good. Shield neighbours; extraction on.',
-  cleaned:
-    'Source and battery off. Solvents burn: no flame, no spark, no power until it is dry and the vapour gone. Gloves; follow the label.',
-  jumper: 'Source and battery off. Fix the wire; keep it away from heat, screws and sharp edges.',
-  removed:
-    'Source and battery off. Write the part down before it is off; keep it on a labelled strip.',
-  refitted: 'Pin 1 and polarity before heat. Look under the microscope for bridges before power.',
-  reprogrammed:
-    'Source off, battery out. The programmer gives the volts of the flash, never more; a clip feeds the whole rail backwards. The old contents are saved first: identity and settings of the board live in them.',
-  other: 'Source and battery off before anything is touched.',
-};

@@ -1,4 +1,4 @@
-import { isBad, isGood } from '../readings/index.ts';
+import { isBad, isGood, phases } from '../readings/index.ts';
 import type { JudgedReading } from '../trace/index.ts';
 import type { Timeline } from './timeline.ts';
 
@@ -15,7 +15,7 @@ export interface RetestPoint {
 }
 
 export interface Retest {
-  /** Wrong ones first, in the order they were read; empty before anything was changed. */
+  /** Wrong ones first, cold before powered; empty before anything was changed. */
   points: RetestPoint[];
   draw: { before: number; after: number | null; shape: string } | null;
   /** What the change did, by all that was read again; null while nothing was. */
@@ -47,7 +47,8 @@ export function retestOf({ job, changes, readings, minutes }: Timeline): Retest 
       provisional: is !== null && heated ? warmthOf(minutes(heated.at, is.at)) : null,
     };
   });
-  points.sort((a, b) => Number(isBad(b.before.verdict)) - Number(isBad(a.before.verdict)));
+  // After a short the ohms come before the source; then with the fewest turns of the strip.
+  points.sort((a, b) => orderOf(a) - orderOf(b));
   const draws = job.signs.filter(
     (one) => one.struck === null && one.body.drawAmps !== null && one.body.phase !== 'cold',
   );
@@ -67,6 +68,10 @@ export function retestOf({ job, changes, readings, minutes }: Timeline): Retest 
     overall: overallOf(points),
   };
 }
+
+/** Wrong ones first; of each, cold before standby before what comes after the press. */
+const orderOf = ({ before: { reading, verdict } }: RetestPoint): number =>
+  (isBad(verdict) ? 0 : 10) + phases.indexOf(reading.phase);
 
 const heats: readonly string[] = ['replaced', 'reflowed', 'removed', 'refitted', 'jumper'];
 

@@ -1,9 +1,6 @@
 import type { HealthyBoard } from '../powerup/index.ts';
-import { deriveJob, jobOnBoard, type Job, type KeptEvent } from '../record/index.ts';
-import { benchOfJob, judgeAll, type JudgedReading } from '../trace/index.ts';
-
-/** What counts as a change of the board: lifting a part to see is none. */
-const changes = ['replaced', 'reflowed', 'jumper', 'cleaned', 'reprogrammed', 'other'];
+import { deriveJob, isChange, type Job, type KeptEvent } from '../record/index.ts';
+import { benchOfJob, jobNow, judgeAll, type JudgedReading } from '../trace/index.ts';
 
 export type Change = Job['repairs'][number] & { place: number };
 export interface PlacedReading {
@@ -44,7 +41,7 @@ export function timelineOf(
   millisecondsOf: (at: string) => number,
 ): Timeline {
   const { board } = studied;
-  const job = jobOnBoard(board, deriveJob(events));
+  const job = jobNow(studied, deriveJob(events));
   const healthy = studied.onBench(benchOfJob(board, job));
   const place = new Map(events.map((one, index) => [one.id, index]));
   const at = (id: string): number => place.get(id) ?? 0;
@@ -53,7 +50,7 @@ export function timelineOf(
     healthy,
     minutes: (from, to) => (millisecondsOf(to) - millisecondsOf(from)) / 60_000,
     changes: job.repairs
-      .filter((one) => one.struck === null && changes.includes(one.body.action))
+      .filter((one) => one.struck === null && isChange(one.body.action))
       .map((one) => ({ ...one, place: at(one.id) })),
     readings: judgeAll(healthy, job.readings)
       .filter(({ standing }) => standing.kind === 'stands' || standing.kind === 'before-repair')

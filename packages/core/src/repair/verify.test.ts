@@ -78,7 +78,10 @@ describe('the list before a board goes back', () => {
       );
     }
     expect(
-      onBoard({ sources: cairn.sources.filter((one) => one.kind !== 'battery') }),
+      onBoard({
+        sources: cairn.sources.filter((one) => one.kind !== 'battery'),
+        attachments: cairn.attachments.filter((one) => one.id !== 'battery'),
+      }),
     ).not.toContain('charging');
     const unnamed = (bad: RegExp) => cairn.nets.filter((one) => !bad.test(one.id));
     expect(onBoard({})).toContain('ports');
@@ -144,9 +147,14 @@ describe('the list before a board goes back', () => {
   it('says of a pre-charge what the charger is known to be set to, and no more', () => {
     const unset: typeof healthy = {
       ...healthy,
-      charge: (net) => {
-        const known = healthy.charge(net);
-        return known && { ...known, prechargeAmps: null };
+      board: {
+        ...healthy.board,
+        chips: healthy.board.chips.map((chip) => ({
+          ...chip,
+          behaviours: chip.behaviours.map((one) =>
+            one.do === 'regulator' ? { ...one, precharge: null } : one,
+          ),
+        })),
       },
     };
     const how = verifyList(unset, plainJob(plainIntake())).find(

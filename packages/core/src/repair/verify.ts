@@ -1,7 +1,9 @@
 import { goalTitle, type Board, type NetId } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
-import { leastCellVolts, type Charge } from '../readings/index.ts';
+import { hasNoBattery } from '../prepare/index.ts';
+import { batteryCharge, type HealthyBoard } from '../powerup/index.ts';
+import { leastCellVolts } from '../readings/index.ts';
 import type { Job } from '../record/index.ts';
+import { cautionText } from '../safety/index.ts';
 import { formatAmps, formatVolts } from '../units/index.ts';
 
 /** One line of what is checked before a board goes back. */
@@ -31,7 +33,7 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
   const has = (test: (id: string) => boolean): boolean =>
     board.attachments.some((one) => test(one.id));
   const goal = job.intake?.goal ?? '';
-  const charger = chargerOf(healthy);
+  const charger = hasNoBattery(job) ? null : (batteryCharge(board)?.charge ?? null);
   const firmware = job.firmware.filter((one) => one.struck === null);
   const reprogrammed = job.repairs.some(
     (one) => one.struck === null && one.body.action === 'reprogrammed',
@@ -50,7 +52,7 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
       id: 'rails',
       title: 'Every rail on the way reads right',
       how: 'Retest the stages in order; under load as well as at rest.',
-      caution: 'The board is live: one probe at a time.',
+      caution: cautionText('test-rails'),
     },
     {
       id: 'draw',
@@ -61,8 +63,8 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
     charger !== null && {
       id: 'charging',
       title: 'It charges its battery',
-      how: `A pre-charge first${charger.prechargeAmps === null ? '' : ` (about ${formatAmps(charger.prechargeAmps)})`}, then up to ${formatAmps(charger.amps)}; it ends when full.`,
-      caution: `More than ${formatAmps(charger.amps)} or a swelling or warm cell: unplug the battery, keep away, follow your local rules. Never heat or solder on or beside a cell.`,
+      how: `A pre-charge first${charger.prechargeAmps === null ? '' : ` (about ${formatAmps(charger.prechargeAmps)})`}, then up to ${formatAmps(charger.amps)}${charger.isGuess ? ' (a guess: nobody knows what this charger is set to)' : ''}; it ends when full.`,
+      caution: cautionText('charge', { chargeLimit: formatAmps(charger.amps) }),
     },
     has((id) => id === 'panel') && {
       id: 'picture',
@@ -86,7 +88,7 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
       id: 'fan',
       title: 'The fan turns up under load and down again',
       how: 'Cooler seated, paste, pads; ten minutes of load.',
-      caution: 'Never let a processor run without its cooler.',
+      caution: cautionText('test-fan'),
     },
     board.nets.some((one) => /RTC|COIN/i.test(one.id)) && {
       id: 'settings',
@@ -110,8 +112,7 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
       id: 'source',
       title: 'The source itself, before the device goes back to it',
       how: 'Its volts idle and under a load of its rating, the plug wiggled; another one if in doubt.',
-      caution:
-        'What killed this part may kill the next: do not connect its own source before it was tested.',
+      caution: cautionText('test-source'),
     },
     {
       id: 'soak',
@@ -140,16 +141,6 @@ export function verifyList(healthy: HealthyBoard, job: Job): VerifyItem[] {
       },
     ];
   });
-}
-
-/** What the charger on a battery's line is set to; its other outputs are none. */
-function chargerOf({ board, charge }: HealthyBoard): Charge | null {
-  const batteries = board.sources.filter((one) => one.kind === 'battery');
-  for (const { net } of batteries) {
-    const known = charge(net);
-    if (known) return known;
-  }
-  return null;
 }
 
 /** Lightning, or a part that dies by the volts of its source. */

@@ -1,7 +1,7 @@
 import type { Board } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { valueText } from '../readings/index.ts';
-import { isMended, timeOf, type KeptEvent, type Outcome } from '../record/index.ts';
+import { besideText, isMended, timeOf, type KeptEvent, type Outcome } from '../record/index.ts';
 import { retestOf, timelineOf, verifyList, type Timeline } from '../repair/index.ts';
 import { heading, paragraph, titledList, titledTable, type Printed } from './printed.ts';
 
@@ -165,8 +165,15 @@ function doneWords({ job, healthy, changes }: Timeline): string[] {
       .flatMap(({ body }) => body.parts),
   );
   const left = [...new Set(off.flatMap(({ body }) => body.parts))].filter((ref) => !back.has(ref));
+  const beside = job.repairs.flatMap(({ struck, body }) =>
+    struck === null && body.action === 'beside'
+      ? [
+          `Beside the board: ${besideText[body.beside ?? 'else']}${body.text ? `, ${body.text}` : ''}.`,
+        ]
+      : [],
+  );
   return [
-    ...new Set(words),
+    ...new Set([...words, ...beside]),
     ...(left.length > 0
       ? [`Left off: ${left.map((ref) => partWords(board, ref)).join(', ')}.`]
       : []),

@@ -101,8 +101,12 @@ describe('the write-up', () => {
       'R1 refitted: same part',
       'R2 replaced',
     ]);
-    // Readings from before the repair are kept, marked, and prove nothing about the board now.
-    expect(report.readings[0]?.aside).toBe('before the repair');
+    // Readings from before the repair are kept and marked; what hangs on it proves nothing any more.
+    expect(report.readings.map((one) => one.aside)).toEqual([
+      'before the repair, which it does not hang on',
+      'before the repair',
+      'struck out: typed wrong',
+    ]);
     expect(report.missing).toBeNull();
     expect(report.before[0]).toMatchObject({ title: '5 V standby', repair: 'R2 replaced' });
     expect(printedMarkdown(technicianReport(report))).toContain(

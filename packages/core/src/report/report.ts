@@ -1,5 +1,5 @@
 import { goalTitle, type Board, type GoalId } from '../board/index.ts';
-import { benchOfJob, traceJob, type Trace } from '../trace/index.ts';
+import { benchOfJob, jobNow, traceJob, type Trace } from '../trace/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { expectationText, isGood, valueText, whyText } from '../readings/index.ts';
 import {
@@ -16,7 +16,8 @@ import { formatAmps, formatChance, formatOhms, formatVolts } from '../units/inde
 import {
   deriveJob,
   failureTexts,
-  jobOnBoard,
+  besideText,
+  isChange,
   seenTexts,
   type Job,
   type KeptEvent,
@@ -89,7 +90,7 @@ const stateText = {
  */
 export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[]): Report {
   const { board } = studied;
-  const job = jobOnBoard(board, deriveJob(events));
+  const job = jobNow(studied, deriveJob(events));
   const healthy = studied.onBench(benchOfJob(board, job));
   const { intake } = job;
   const trace = traceJob(healthy, job, (intake?.goal ?? '') as GoalId);
@@ -285,6 +286,8 @@ function repairText(body: Job['repairs'][number]['body']): string {
     body.from && `from: ${plain(body.from)}`,
     body.measured && 'measured before',
   ].filter(Boolean);
+  if (body.action === 'beside')
+    return `${besideText[body.beside ?? 'else']}, not on the board${body.text ? `: ${body.text}` : ''}`;
   return `${body.parts.join(', ')} ${body.action}${body.text ? `: ${body.text}` : ''}${fitted.length > 0 ? ` (${fitted.join(', ')})` : ''}`.trim();
 }
 
@@ -295,10 +298,10 @@ function foundBeforeRepairs(studied: HealthyBoard, events: readonly KeptEvent[])
   return events.flatMap(({ id, body }, index) => {
     if (body.type !== 'repair' || struck.has(id)) return [];
     // Lifting a part to see, and putting it back, ends nothing.
-    if (body.action === 'removed' || body.action === 'refitted') return [];
+    if (!isChange(body.action)) return [];
     // Strikes made later hold for what was read earlier.
     const strikes = events.slice(index).filter((event) => event.body.type === 'strike');
-    const then = jobOnBoard(studied.board, deriveJob([...events.slice(0, index), ...strikes]));
+    const then = jobNow(studied, deriveJob([...events.slice(0, index), ...strikes]));
     const healthy = studied.onBench(benchOfJob(studied.board, then));
     const { firstMissing } = traceJob(healthy, then, (then.intake?.goal ?? '') as GoalId);
     return firstMissing
@@ -328,7 +331,7 @@ function signText(board: Board, body: Job['signs'][number]['body']): string {
 function asideText(standing: Trace['readings'][number]['standing']): string {
   switch (standing.kind) {
     case 'stands':
-      return '';
+      return standing.wasBefore ? 'before the repair, which it does not hang on' : '';
     case 'struck':
       return `struck out: ${standing.reason}`;
     case 'superseded':

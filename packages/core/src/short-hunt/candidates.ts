@@ -1,4 +1,4 @@
-import type { Board, NetId } from '../board/index.ts';
+import { takeOff, type Board, type NetId, type TakeOff } from '../board/index.ts';
 import { groundedNet, priorWeight, type Known } from '../diagnosis/index.ts';
 import { listFaults, type Fault } from '../faults/index.ts';
 import { joinedTo } from '../powerup/index.ts';
@@ -16,46 +16,6 @@ export interface Candidate {
   /** Of all candidates, before anything was done; together 1. */
   share: number;
   take: TakeOff;
-}
-
-/** What it takes to get a part off the board, in seconds of work; null where a bench cannot. */
-export interface TakeOff {
-  seconds: number | null;
-  why: string;
-}
-
-// Seconds by common practice, no source.
-const takeOffSeconds = { small: 240, large: 420, leaded: 900, gullwing: 1200, quad: 1500 };
-
-/** Packages with their joints below them in a grid: not for hot air and a look. */
-const ballGrid = /BGA|CSP|LGA|FCBGA/i;
-const quad = /QFN|DFN|SON/i;
-/** Kinds that come in grids; so do processors, which a sheet draws as what hangs on a core rail. */
-const gridKinds: readonly string[] = ['chipset', 'memory'];
-
-export function takeOff(board: Board, ref: string): TakeOff {
-  const chip = board.chips.find((one) => one.ref === ref);
-  if (!chip) {
-    const part = board.parts.find((one) => one.ref === ref);
-    if (!part) return { seconds: null, why: 'nothing that could be taken off' };
-    const isLarge =
-      ['coil', 'connector', 'pfet', 'nfet'].includes(part.kind) || (part.value ?? 0) >= 47e-6;
-    return { seconds: isLarge ? takeOffSeconds.large : takeOffSeconds.small, why: '' };
-  }
-  if (chip.virtual) return { seconds: null, why: 'the sheet does not draw it' };
-  const words = `${chip.title} ${chip.marking}`;
-  const isProcessor = [...chip.pins.values()].some(
-    (net) =>
-      board.nets.some((one) => one.id === net && one.rangeVolts !== null) &&
-      chip.kind === 'generic',
-  );
-  if (ballGrid.test(words) || gridKinds.includes(chip.kind) || isProcessor)
-    return { seconds: null, why: 'its joints are a grid below it: not to be taken off to see' };
-  return {
-    seconds:
-      quad.test(words) || chip.pins.size > 20 ? takeOffSeconds.quad : takeOffSeconds.gullwing,
-    why: '',
-  };
 }
 
 /** Severities of one candidate this far from what was read speak of another short. */

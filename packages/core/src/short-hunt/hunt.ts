@@ -3,7 +3,8 @@ import { joinedTo, type PlaySetup } from '../powerup/index.ts';
 import { deriveJob, goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
 import { shortCandidates, type Candidate } from './candidates.ts';
 import { copperOf, type Pad } from './copper.ts';
-import { mostPartWatts, planInjection, type Injection } from './injection.ts';
+import { mostPartWatts } from '../safety/index.ts';
+import { planInjection, type Injection } from './injection.ts';
 import { feedPlace, proposeHunt, type HuntAction } from './propose.ts';
 import {
   fedOhms,

@@ -1,9 +1,8 @@
 export { huntLog, huntOn, huntShort, jobOfHunt, ohmsNow, splitNets, type Hunt } from './hunt.ts';
-export { shortCandidates, takeOff, type Candidate } from './candidates.ts';
+export { shortCandidates, type Candidate } from './candidates.ts';
 export { copperOf, leastMillimetres, sharedOhms, type Copper, type Pad } from './copper.ts';
 export { cameraFloorKelvin, expectedRise, seenChance, seenWord } from './heat.ts';
 export {
-  liveCaution,
   planInjection,
   planLiveFeed,
   splitSense,

@@ -3,7 +3,7 @@ import type { NetId } from '../board/index.ts';
 import { usualSetup } from '../powerup/index.ts';
 import { plainBoard } from '../practice/index.ts';
 import { planInjection, planLiveFeed, splitSense } from './index.ts';
-import { mostPartWatts } from './injection.ts';
+import { mostPartWatts } from '../safety/index.ts';
 
 // Every number and word that decides about current into a rail, at both sides of its edge, on a board small
 // enough to reckon by hand. Wanted settings were worked out by Ohm's law before they were run.

@@ -2,6 +2,16 @@ import { isFet, isSeriesPart, netOf, type Board, type NetId } from '../board/ind
 import type { Fault } from '../faults/index.ts';
 import { joinedTo, playFed, type PlaySetup } from '../powerup/index.ts';
 import { lowByNature } from '../readings/index.ts';
+import {
+  drivenVolts,
+  gentleVolts,
+  leakOhms,
+  liveAmps,
+  mostInjectedAmps,
+  mostPartWatts,
+  offVolts,
+  overVolts,
+} from '../safety/index.ts';
 import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';
 import { seenWord, expectedRise, type Seen } from './heat.ts';
 
@@ -28,19 +38,8 @@ export interface Injection {
   says: string[];
 }
 
-/** Volts that wake nothing and drive no junction hard. */
-const gentleVolts = 1;
-/** No lead, pad or trace of a rail is asked for more. */
-const mostInjectedAmps = 5;
-/** A part that takes this much burns; enough to be seen long before. */
-export const mostPartWatts = 5;
-/** A short of so many ohms or more is a leak: current does not find it. */
-const leakOhms = 200;
 const ampSteps = [1, 2, 3, 5];
 const voltSteps = [1, 1.5, 2, 3, 5, 9, 12, 20, 24];
-/** A net lifted so far above its own volts is in danger. */
-const overVolts = 0.3;
-const drivenVolts = 0.3;
 
 /**
  * The least injection that would show the short to a camera, within what the rail and all it feeds
@@ -198,14 +197,6 @@ export interface LiveFeed {
   volts: number;
   limitAmps: number;
 }
-
-/** Shown beside it. */
-export const liveCaution =
-  'The board is live: connect and disconnect the supply with everything off, its ground first. Off at once if it goes to its limit, or anything smells or gets hot.';
-
-const liveAmps = 0.5;
-/** A rail that reads less is not being made; a floating one shows tenths. Common practice, no source. */
-const offVolts = 0.3;
 
 /**
  * Whether a missing rail may be fed while the board's source is on, as a test: does all that follows come

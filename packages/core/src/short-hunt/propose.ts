@@ -1,6 +1,6 @@
 import { asOnBench, isSeriesPart, type Board, type NetId } from '../board/index.ts';
-import { heatCaution, injectionCaution } from '../diagnosis/index.ts';
 import { joinedTo } from '../powerup/index.ts';
+import { cautionText } from '../safety/index.ts';
 import { sharedOhms, leastMillimetres, type Copper } from './copper.ts';
 import { seenChance, spreadMillimetres } from './heat.ts';
 import { splitSense, type Injection } from './injection.ts';
@@ -130,7 +130,7 @@ function splitActions({ board, lifted }: HuntNow, open: readonly WeighedCandidat
         ]),
         cost,
         untilFound: cost + costAfter(open, [onLeft, onRight], 1),
-        cautions: [heatCaution, ...(sense ? [sense] : [])],
+        cautions: [cautionText('lift'), ...(sense ? [sense] : [])],
       },
     ];
   });
@@ -200,10 +200,7 @@ function injectAction(now: HuntNow, open: readonly WeighedCandidate[]): HuntActi
       ].filter((one) => one.probability > 0.005),
       cost,
       untilFound: cost + costAfter(open, spots, chance),
-      cautions: [
-        injectionCaution,
-        'No freezing spray that burns, and no source or injection until vapour is gone.',
-      ],
+      cautions: [cautionText('inject'), cautionText('look-for-heat')],
     },
   ];
 }
@@ -281,7 +278,7 @@ function dropAction(now: HuntNow, open: readonly WeighedCandidate[]): HuntAction
       ],
       cost,
       untilFound: cost + costAfter(open, sets, 0.75),
-      cautions: [injectionCaution],
+      cautions: [cautionText('inject')],
     },
   ];
 }
@@ -325,7 +322,7 @@ function liftActions(
           ]),
           cost,
           untilFound: cost + (1 - one.probability) * searchCost(withCosts(rest)),
-          cautions: [heatCaution],
+          cautions: [cautionText('lift')],
         };
       })
   );

@@ -1,21 +1,20 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { type NetId } from '../board/index.ts';
+import { takeOff, type NetId } from '../board/index.ts';
 import { playFed, usualSetup } from '../powerup/index.ts';
 import { plainBoard } from '../practice/index.ts';
+import { cautionText } from '../safety/index.ts';
 import {
   copperOf,
   expectedRise,
   huntOn,
   leastMillimetres,
-  liveCaution,
   planInjection,
   planLiveFeed,
   seenChance,
   shortCandidates,
   sharedOhms,
   splitSense,
-  takeOff,
   type FedRail,
   type HuntLog,
 } from './index.ts';
@@ -171,7 +170,7 @@ describe('feeding a rail of a live board', () => {
   });
 
   it('shows its caution word for word', () => {
-    expect(liveCaution).toBe(
+    expect(cautionText('feed-live')).toBe(
       'The board is live: connect and disconnect the supply with everything off, its ground first. Off at once if it goes to its limit, or anything smells or gets hot.',
     );
   });

@@ -1,5 +1,4 @@
 import { isFet, isSeriesPart, type Board, type NetId, type Part } from '../board/index.ts';
-import { heatCaution } from '../diagnosis/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import {
   throughLeadOhms,
@@ -8,6 +7,7 @@ import {
   type ProbePlace,
   type Reading,
 } from '../readings/index.ts';
+import { cautionText } from '../safety/index.ts';
 import { formatOhms, formatVolts } from '../units/index.ts';
 
 /** One reading of a check. */
@@ -32,8 +32,6 @@ export interface PartCheck {
   caution: string;
 }
 
-const unpowered = 'Source off, battery unplugged, capacitors discharged.';
-
 /** How to check a part where it stands, from its kind and what lies around it on the board. */
 export function checkPart(healthy: HealthyBoard, ref: string): PartCheck | null {
   const { board } = healthy;
@@ -42,7 +40,7 @@ export function checkPart(healthy: HealthyBoard, ref: string): PartCheck | null 
   const base = {
     ref,
     title: `${ref}, ${part.title || part.kind}${part.valueText ? `, ${part.valueText}` : ''}`,
-    caution: unpowered,
+    caution: cautionText('measure-part'),
   };
   const from = (a: string, b: string, mode: Mode, polarity: Reading['polarity'], good: string) =>
     between(part, a, b, mode, polarity, good);
@@ -226,7 +224,7 @@ function resistorCheck(
     ? `${formatOhms(Number(known.beside.toPrecision(2)))} lie beside it: a good one reads ${formatOhms(Number(known.expected.toPrecision(3)))} here. What is higher convicts it; what is lower may be what lies beside it.`
     : 'Nothing lies beside it: it reads its own value.';
   return {
-    notes: [beside, `To read it alone lift its end on ${known.lift.net}. ${heatCaution}`],
+    notes: [beside, `To read it alone lift its end on ${known.lift.net}. ${cautionText('lift')}`],
     steps: [ohms(one.name, two.name, `about ${formatOhms(Number(known.expected.toPrecision(3)))}`)],
   };
 }

@@ -10,4 +10,5 @@ export {
   type NeighbourNet,
 } from './neighbourhood.ts';
 export { benchOfJob } from './job-bench.ts';
+export { jobNow } from './after-repair.ts';
 export { pulledDownBy } from './pulled-down.ts';

@@ -45,6 +45,8 @@ export interface NextProbe {
   place: ReturnType<typeof probePlace>;
   expectation: Expectation;
   why: string;
+  /** To be read before a source is connected, whatever else would tell more. */
+  beforePower?: true;
   /** Standing readings this one is to decide between. */
   decides: string[];
 }

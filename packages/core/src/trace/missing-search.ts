@@ -230,6 +230,41 @@ export class MissingSearch {
     );
   }
 
+  /** A rail that was shorted before something on it was changed: its ohms come before any source. */
+  ohmsAgain(): NextProbe | null {
+    const { healthy, readings } = this.known;
+    const short = readings.findLast(
+      ({ standing, reading, verdict }) =>
+        standing.kind === 'before-repair' &&
+        reading.phase === 'cold' &&
+        reading.mode === 'ohms' &&
+        reading.reference === null &&
+        verdict.kind === 'shorted',
+    );
+    if (!short) return null;
+    const net = short.reading.at.net as NetId;
+    // Whatever was plugged in then.
+    const isReadAgain = readings.some(
+      ({ standing, reading }) =>
+        standing.kind === 'stands' &&
+        !standing.wasBefore &&
+        reading.at.net === net &&
+        reading.reference === null &&
+        (reading.mode === 'ohms' || reading.mode === 'volts'),
+    );
+    if (isReadAgain) return null;
+    return {
+      ...this.probe(
+        net,
+        `${net} was shorted before the repair: source off, read its ohms before any source is connected`,
+      ),
+      mode: 'ohms',
+      phase: 'cold',
+      expectation: healthy.expect(net, 'ohms', 'cold'),
+      beforePower: true,
+    };
+  }
+
   /** Everything it needs is there: is the output pulled down? Only ohms tell, with the source off. */
   private outputProbe(net: NetId): NextProbe | null {
     if (netOf(this.known.healthy.board, net).kind !== 'rail' || isTooHigh(this.known.status(net)))

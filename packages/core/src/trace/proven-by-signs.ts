@@ -27,8 +27,8 @@ export function provenBySigns(healthy: HealthyBoard, job: Job): Set<StageId> {
           if (stage) prove(stage.id);
         }
   };
-  for (const { struck, beforeRepair, body } of job.signs) {
-    if (struck !== null || beforeRepair || body.phase === 'cold') continue;
+  for (const { struck, beforeRepair, inGrace, body } of job.signs) {
+    if (struck !== null || beforeRepair || inGrace || body.phase === 'cold') continue;
     const { reached, picture, lights } = body.seen;
     if (reached) prove(reached as StageId);
     if (picture) {

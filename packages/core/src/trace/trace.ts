@@ -74,6 +74,7 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   } else if (!goalReached) {
     next = search.walk(onPath);
   }
+  if (!goalReached) next = search.ohmsAgain() ?? next;
   return {
     readings,
     stages,

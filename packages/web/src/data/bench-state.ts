@@ -8,6 +8,7 @@ const stateSchema = z.object({
   phase: z.enum(phases).optional().catch(undefined),
   source: z.string().optional().catch(undefined),
   attached: z.array(z.string()).optional().catch(undefined),
+  cooler: z.boolean().optional().catch(undefined),
 });
 type Said = z.output<typeof stateSchema>;
 const nothingSaid: Said = {};
@@ -17,6 +18,8 @@ export interface BenchState {
   phase: Phase;
   source: string;
   attached: string[];
+  /** The cooler sits on the processor; it does unless somebody says that it is off. */
+  cooler: boolean;
 }
 
 /** `known` is the job: what the strip does not say is as the bench stood at its last reading in volts. */
@@ -34,6 +37,7 @@ export function useBenchState(
     phase: 'standby',
     source: last?.source?.id ?? known?.intake?.source ?? '',
     attached: last?.attached ?? [],
+    cooler: true,
     ...state,
   };
   return [whole, (change) => setState({ ...state, ...change })];

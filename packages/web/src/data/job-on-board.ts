@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { GoalId } from '@jiko/core/board';
-import { traceJob, type Trace } from '@jiko/core/trace';
+import { jobNow, traceJob, type Trace } from '@jiko/core/trace';
 import {
   benchSetup,
   studyHealthyBoard,
@@ -10,7 +10,7 @@ import {
   type HealthyBoard,
   type KnownNet,
 } from '@jiko/core/powerup';
-import { jobOnBoard, knownNetsOf, liftedParts, type Job } from '@jiko/core/record';
+import { knownNetsOf, liftedParts, type Job } from '@jiko/core/record';
 import { historyQuery, jobSheetQuery, useJob } from './queries.ts';
 import { boardOf } from './read-sheet.ts';
 
@@ -64,10 +64,7 @@ export function useJobOnBoard(
   const { job: kept, error, isLoading } = useJob(id);
   const lifted = kept ? liftedParts(kept) : [];
   const { healthy, trouble } = useHealthyBoard(kept, source, attached, lifted);
-  const job = useMemo(
-    () => (kept && healthy ? jobOnBoard(healthy.board, kept) : kept),
-    [kept, healthy],
-  );
+  const job = useMemo(() => (kept && healthy ? jobNow(healthy, kept) : kept), [kept, healthy]);
   const trace = useMemo(
     () => (healthy && job ? traceJob(healthy, job, (job.intake?.goal ?? '') as GoalId) : null),
     [healthy, job],

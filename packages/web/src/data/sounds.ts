@@ -54,16 +54,27 @@ export function toneOf(kind: VerdictKind): { hertz: number; seconds: number; tim
 let audio: AudioContext | null = null;
 
 export function playTone(kind: VerdictKind): void {
-  if (!sounds.tone || typeof AudioContext === 'undefined') return;
+  if (sounds.tone) play(toneOf(kind), sounds.volume);
+}
+
+/** Heard whatever is switched off: somebody or a board is about to be hurt. */
+export function playWarning(): void {
+  play({ hertz: 988, seconds: 0.4, times: 4 }, Math.max(0.6, sounds.volume));
+}
+
+function play(
+  { hertz, seconds, times }: { hertz: number; seconds: number; times: number },
+  volume: number,
+): void {
+  if (typeof AudioContext === 'undefined') return;
   audio ??= new AudioContext();
-  const { hertz, seconds, times } = toneOf(kind);
   for (let time = 0; time < times; time++) {
     const from = audio.currentTime + time * seconds * 1.8;
     const source = audio.createOscillator();
     const gain = audio.createGain();
     source.frequency.value = hertz;
     // Fades, so that it does not click.
-    gain.gain.setValueAtTime(0.3 * sounds.volume, from);
+    gain.gain.setValueAtTime(0.3 * volume, from);
     gain.gain.linearRampToValueAtTime(0, from + seconds);
     source.connect(gain).connect(audio.destination);
     source.start(from);

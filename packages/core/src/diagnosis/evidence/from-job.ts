@@ -1,6 +1,6 @@
 import type { GoalId, PartRef, StageId } from '../../board/index.ts';
 import { poweredPhases, type PoweredPhase } from '../../readings/index.ts';
-import { goneParts, type Habit, type Job, type Seen } from '../../record/index.ts';
+import { goneParts, isChange, type Habit, type Job, type Seen } from '../../record/index.ts';
 import type { Finding } from '../weighing/known-factor.ts';
 import type { DrawSign, Evidence } from './evidence.ts';
 
@@ -17,12 +17,12 @@ export function evidenceOf(
   const slipped = job.slips.filter((one) => one.struck === null);
   const slipParts = new Set(slipped.flatMap(({ body }) => body.parts));
   const repairs = job.repairs.filter(
-    ({ struck, body }) =>
-      struck === null && body.action !== 'removed' && body.action !== 'refitted',
+    ({ struck, body }) => struck === null && isChange(body.action),
   );
-  const draw = job.signs.flatMap(({ body, struck, beforeRepair }): DrawSign[] =>
+  const draw = job.signs.flatMap(({ body, struck, beforeRepair, inGrace }): DrawSign[] =>
     struck === null &&
     !beforeRepair &&
+    !inGrace &&
     isPowered(body.phase) &&
     (body.drawAmps !== null || body.drawShape)
       ? [
@@ -38,8 +38,8 @@ export function evidenceOf(
   // What was seen last of each kind counts; lights and the like are played after the press.
   const seen = Object.assign(
     {},
-    ...job.signs.flatMap(({ body: { phase, seen }, struck, beforeRepair }): Seen[] => {
-      if (struck !== null || beforeRepair) return [];
+    ...job.signs.flatMap(({ body: { phase, seen }, struck, beforeRepair, inGrace }): Seen[] => {
+      if (struck !== null || beforeRepair || inGrace) return [];
       // Where nothing changes after the press there is nothing to go off.
       if (seen.answers === false) return [withoutContrary(seen)];
       // Whoever says what it does while it stays on says that it stays on.

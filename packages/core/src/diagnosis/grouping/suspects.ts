@@ -6,7 +6,8 @@ import type { Evidence, Observation } from '../evidence/evidence.ts';
 import { silentTitle, type Group } from './groups.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
 import { outOfQuestion } from '../evidence/observations.ts';
-import { heatCaution, separatingTest, type SeparatingTest } from '../proposing/separate.ts';
+import { cautionText } from '../../safety/index.ts';
+import { separatingTest, type SeparatingTest } from '../proposing/separate.ts';
 import { faultAt, listedRow, predicted, type Table } from '../weighing/table.ts';
 
 export interface SuspectFault {
@@ -131,13 +132,13 @@ function measuredParts(board: Board, { readings }: Evidence): string[] {
 /** What went with an attachment or a part is proven by what comes back with it. */
 const putBack: SeparatingTest = {
   text: 'Plug it in again, or put the part back, and read the same point: it must go wrong again. Then try another one in its place.',
-  caution: 'Source off and battery unplugged before anything is plugged, lifted or put back.',
+  caution: cautionText('put-back'),
 };
 
 /** Common practice, no source. */
 const noVoltageShows: SeparatingTest = {
   text: 'No voltage shows it. One after the other, the easiest first: another memory module; the firmware read out and compared; the clock seen with a scope; a capacitor bridged with a good one; the processor and its joints last.',
-  caution: heatCaution,
+  caution: cautionText('lift'),
 };
 
 /** Weights of single faults with all their sizes, by the row of the listed one. */

@@ -1,9 +1,9 @@
-import { isSeriesPart, netOf, type Board, type NetId } from '../../board/index.ts';
+import { isSeriesPart, netOf, takeOff, type Board, type NetId } from '../../board/index.ts';
 import { joinedTo } from '../../powerup/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import { groundedNet } from '../grouping/classes.ts';
 import { entropy } from '../weighing/bayes.ts';
-import { feedCaution, heatCaution } from './separate.ts';
+import { cautionText } from '../../safety/index.ts';
 
 /** Something to do on the bench and read again, where it tells suspects apart that readings alone do not. */
 export interface BenchAction {
@@ -79,7 +79,7 @@ function unplug(board: Board, weighed: readonly WeighedFault[], id: string): Ben
       { text: `${net} comes: the fault is in the ${title}`, probability: p },
       { text: `it stays as it was: the fault is on the board`, probability: 1 - p },
     ],
-    caution: 'Source off and battery unplugged before anything is plugged or unplugged.',
+    caution: cautionText('plug'),
     then: { net, mode: 'volts' },
   };
 }
@@ -121,7 +121,7 @@ function feed(
           probability: 1 - low / all,
         },
       ],
-      caution: feedCaution,
+      caution: cautionText('feed-rail'),
       then: null,
     },
   ];
@@ -134,7 +134,7 @@ function splits(board: Board, weighed: readonly WeighedFault[]): BenchAction[] {
     return net ? [{ ...one, net }] : [];
   });
   return board.parts.flatMap((part): BenchAction[] => {
-    if (!isSeriesPart(part) || part.kind === 'fuse') return [];
+    if (!isSeriesPart(part) || part.kind === 'fuse' || part.on !== null) return [];
     const [a, b] = part.pins.map((pin) => pin.net);
     if (!a || !b || a === board.ground || b === board.ground) return [];
     const [left, right] = [joinedTo(board, [a], part.ref), joinedTo(board, [b], part.ref)];
@@ -155,18 +155,17 @@ function splits(board: Board, weighed: readonly WeighedFault[]): BenchAction[] {
           { text: `low on ${a}: the short is there`, probability: onLeft / all },
           { text: `low on ${b}: it is on that side`, probability: onRight / all },
         ],
-        caution: heatCaution,
+        caution: cautionText('lift'),
         then: { net: a, mode: 'ohms' },
       },
     ];
   });
 }
 
-const takeOffSeconds = { part: 240, chip: 1200 };
 /** Of what is low, so much must be one part's before it is taken off to see. */
 const leastShare = 0.15;
 
-/** A capacitor, a clamp or the chip itself taken off a shorted rail: does the short go with it? */
+/** A capacitor, a clamp or the chip itself taken off a shorted net: does the short go with it? What is plugged in or has its joints below is not. */
 function takeOffs(board: Board, weighed: readonly WeighedFault[]): BenchAction[] {
   const low = weighed.flatMap((one) => {
     const net = groundedNet(board, one.fault);
@@ -178,10 +177,10 @@ function takeOffs(board: Board, weighed: readonly WeighedFault[]): BenchAction[]
     if ('part' in one.fault)
       byPart.set(one.fault.part, [...(byPart.get(one.fault.part) ?? []), one]);
   return [...byPart].flatMap(([ref, own]): BenchAction[] => {
-    const chip = board.chips.find((one) => one.ref === ref);
     const part = board.parts.find((one) => one.ref === ref);
+    const { seconds } = takeOff(board, ref);
     const share = sum(own) / all;
-    if (chip?.virtual || (part && isSeriesPart(part)) || share < leastShare) return [];
+    if (seconds === null || (part && isSeriesPart(part)) || share < leastShare) return [];
     const { net } = own[0]!;
     return [
       {
@@ -189,12 +188,12 @@ function takeOffs(board: Board, weighed: readonly WeighedFault[]): BenchAction[]
         what: ref,
         text: `Take ${ref} off and read ohms on ${net} again`,
         gainBits: all * entropy(share),
-        seconds: chip ? takeOffSeconds.chip : takeOffSeconds.part,
+        seconds,
         outcomes: [
           { text: `the short is gone: it was ${ref}`, probability: share },
           { text: `it stays: ${ref} was not it, and goes back`, probability: 1 - share },
         ],
-        caution: heatCaution,
+        caution: cautionText('lift'),
         then: { net, mode: 'ohms' },
       },
     ];

@@ -36,6 +36,7 @@ export function nextStep(
   findings: readonly Finding[],
 ): NextStep {
   if (trace.goalReached) return { kind: 'reached' };
+  if (trace.next?.beforePower) return { kind: 'in-order', probe: trace.next };
   // Where the sheet guesses, the order of waking is surer than a proposal that tells little.
   const isGuessed = board.guessed.length > 0;
   const least = isGuessed && trace.next ? leastTellingOfGuesses : leastTellingBits;

@@ -1,12 +1,15 @@
 import {
+  attachmentOf,
   isSeriesPart,
   pinsOnNet,
+  takeOff,
   type Board,
   type Chip,
   type NetId,
   type Part,
 } from '../../board/index.ts';
 import { flashOwner, type Fault } from '../../faults/index.ts';
+import { cautionText } from '../../safety/index.ts';
 
 /** How to tell the members of a group apart, where no reading on the nets does. */
 export interface SeparatingTest {
@@ -14,12 +17,8 @@ export interface SeparatingTest {
   caution: string | null;
 }
 
-export const injectionCaution =
-  'Battery and source off. Stay below the rail’s own volts, and start with the current limit low. A shorted part gets hot enough to burn: look for it with a camera, not with a finger, and with nothing that burns.';
-export const feedCaution =
-  'Battery and source off: this rail alone is fed, and nothing else of the board is to wake. Never above the rail’s own volts; start with the current limit low. A shorted part gets hot enough to burn: a camera, not a finger, and nothing that burns.';
-export const heatCaution =
-  'Lifting heats the board: discharge it first, shield what is near, follow your shop’s rules.';
+/** Heat on a board. */
+const heatCaution = cautionText('lift');
 
 /** Tests that belong to a way of failing, whatever else is in the group. */
 function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): SeparatingTest | null {
@@ -33,8 +32,7 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
     case 'warm':
       return {
         text: 'Let it go off once more and note the seconds, cold and after a short rest: sooner when it is warm speaks for heat. Then the cooler: seated, its paste, its pads of the right thickness, its fan turning. Then what gets hotter than on a good board: cool one part at a time and see which makes it last.',
-        caution:
-          'Never let a processor run without its cooler. Parts get hot enough to burn: a thermometer or a camera, not a finger.',
+        caution: cautionText('test-heat'),
       };
     case 'nets-joined':
       return {
@@ -54,8 +52,7 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
       if (!board.chips.some((chip) => chip.ref === fault.part)) break;
       return {
         text: `Source off and battery unplugged: ohms from ${fault.pins[0]} to ${fault.pins[1]} of ${fault.part}, at its own pins. Near nothing is its upper switch gone short: change it, then read what hangs on its output for shorts before any source is connected.`,
-        caution:
-          'Do not power the board before this is measured: the volts of the feed stand on the output and destroy what hangs there.',
+        caution: cautionText('measure-switch'),
       };
     case 'open':
       if (board.button?.part !== fault.part) break;
@@ -73,19 +70,39 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
       const crystal = runner?.crystal ? `, then its crystal ${runner.crystal}` : '';
       return {
         text: `No voltage shows firmware. Supply and reset of ${ref} at its own pins first${crystal}; then read its flash out, keep the copy, and compare or write a known-good one. Last the chip itself.${reset === null || fault.kind === 'blank' ? '' : ` A reset let go before its rail stands hangs ${ref} just so, and no hand meter sees milliseconds: hold ${reset} to ground through 1 kΩ before the source is connected, and let go a second after. If it runs then, look at what times that reset.`}`,
-        caution:
-          'The programmer gives the volts of the flash, with the source off and the battery unplugged. A wire to a reset is put on with everything off.',
+        caution: cautionText('test-firmware'),
       };
     }
     default:
       break;
   }
   if (shortedNet === null || kindOf(shortedNet) === 'rail') return null;
-  const on = pinsOnNet(board, shortedNet).map((one) => one.ref);
   return {
-    text: `Ohms from ${shortedNet} to ground, unpowered. Clean what is wet about it; then take what hangs on it off one at a time, the easiest first: ${[...new Set(on)].join(', ') || 'its pins'}. No current is to be driven into a signal.`,
+    text: `Ohms from ${shortedNet} to ground, unpowered. Clean what is wet about it; then ${offInTurn(board, shortedNet)}. No current is to be driven into a signal.`,
     caution: heatCaution,
   };
+}
+
+/** What hangs on a signal, in the order in which it is taken away: plugs first, what has its joints below not at all. */
+function offInTurn(board: Board, net: NetId): string {
+  const on = [...new Set(pinsOnNet(board, net).map((pin) => pin.ref as string))];
+  const plugged = [...new Set(on.flatMap((ref) => attachmentOf(board, ref) ?? []))];
+  const [offs, stay] = [
+    on.filter((ref) => takeOff(board, ref).seconds !== null),
+    on.filter((ref) => takeOff(board, ref).seconds === null && attachmentOf(board, ref) === null),
+  ];
+  offs.sort((a, b) => takeOff(board, a).seconds! - takeOff(board, b).seconds!);
+  return [
+    ...(plugged.length > 0 ? [`unplug the ${plugged.join(' and the ')} and read again; then`] : []),
+    `take what hangs on it off one at a time, the easiest first: ${offs.join(', ') || 'its parts'}`,
+    ...(stay.length > 0
+      ? [
+          `; ${stay.join(', ')} ${stay.length > 1 ? 'stay' : 'stays'} on, for its joints are below it`,
+        ]
+      : []),
+  ]
+    .join(' ')
+    .replace(' ;', ';');
 }
 
 const isCodeless = ({ kind }: Fault): boolean =>
@@ -122,6 +139,12 @@ export function separatingTest(
       text: `${missing.join(', ')} ${missing.length > 1 ? 'are' : 'is'} not on the board: look whether ${missing.length > 1 ? 'their' : 'its'} pads are whole, fit ${missing.length > 1 ? 'them' : 'one'} and read the same points again.`,
       caution: heatCaution,
     };
+  const attachment = lead && 'part' in lead ? attachmentOf(board, lead.part) : null;
+  if (lead && 'part' in lead && attachment !== null)
+    return {
+      text: `${lead.part} is in the ${attachment}: unplug the ${attachment} and read the same points again. Where they come then, try another ${attachment}; it is changed whole.`,
+      caution: cautionText('change-with-attachment', { attachment }),
+    };
   if (lead) {
     // Whether a chip is dead or its code does not run is one test.
     const codeless = lead.kind === 'dead' ? faults.find(isCodeless) : undefined;
@@ -142,7 +165,7 @@ export function separatingTest(
     const limit = volts === null ? 'its own volts or less' : `${Math.min(1, volts)} V`;
     return {
       text: `${coil ? `Lift coil ${coil.ref}: is the short on the regulator's side or the load's? Then inject` : 'Inject'} ${limit} with a small current limit on ${shortedNet} and look for the part that gets warm, or follow the millivolt drop to where it is lowest.`,
-      caution: injectionCaution,
+      caution: cautionText('inject'),
     };
   }
   const parts = new Set(faults.flatMap((fault) => ('part' in fault ? [fault.part] : [])));

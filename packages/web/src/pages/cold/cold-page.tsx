@@ -1,7 +1,8 @@
 import { useMemo, useState } from 'react';
 import type { JudgedReading, Trace } from '@jiko/core/trace';
 import { lastCold, leadOhms, makeSweep, openSteps, powerPlan } from '@jiko/core/prepare';
-import { cautionFor, makeReading, valueText } from '@jiko/core/readings';
+import { makeReading, valueText } from '@jiko/core/readings';
+import { cautionText } from '@jiko/core/safety';
 import { goneParts, liftedParts, type EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { keptText, useKept } from '../../data/kept.ts';
@@ -106,7 +107,7 @@ function ColdView(view: JobViewProps) {
       <section className="cold-main" aria-label="Sweep">
         <div className="caution-line" role="note">
           <strong>Caution. </strong>
-          {cautionFor('cold', bench.attached)}
+          {cautionText('cold', { isBatteryIn: bench.attached.includes('battery') })}
           {open.length > 0 && (
             <>
               {' '}

@@ -8,9 +8,11 @@ import {
   type PlanStep,
   type PowerPlan,
 } from '@jiko/core/prepare';
+import type { Board } from '@jiko/core/board';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { judgeCharge, makeReading, type Verdict, whyText } from '@jiko/core/readings';
 import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
+import { cautionText } from '@jiko/core/safety';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 import type { BenchState } from '../../data/bench-state.ts';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
@@ -82,10 +84,10 @@ export function PowerPanel({
       {steps.map((step) => (
         <Step key={step.phase} step={step} plan={plan} onRecord={onRecord} />
       ))}
-      <BatteryCurrent
+      <BatteryIn
         job={job}
-        healthy={healthy}
-        source={source}
+        board={healthy.board}
+        plan={plan}
         attached={attached}
         onRecord={onRecord}
       />
@@ -197,61 +199,82 @@ function IdleSource({
   );
 }
 
-/** The battery's current once it is plugged in: the one number that must never surprise. */
-function BatteryCurrent({
+/** Supply and battery together: the one current that must never surprise, and what the source has to give. */
+function BatteryIn({
   job,
-  healthy,
-  source,
+  board,
+  plan: { withBattery, source, cannotShow },
   attached,
   onRecord,
 }: {
   job: Job;
-  healthy: HealthyBoard;
-  /** What feeds the board beside it. */
-  source: PowerPlan['source'];
+  board: Board;
+  plan: PowerPlan;
   attached: readonly string[];
   onRecord: (...bodies: EventInput[]) => void;
 }) {
   const [verdict, setVerdict] = useState<Verdict | null>(null);
-  const { board } = healthy;
+  if (!withBattery) return null;
+  const { charge, net, drawAmps, leastLimitAmps, isGuess, formula } = withBattery;
   const battery = board.sources.find((one) => one.kind === 'battery');
-  const charge = battery && healthy.charge(battery.net);
-  if (!battery || !charge) return null;
-  const plugged = [...new Set([...attached, ...(battery.on ? [battery.on] : [])])];
+  const plugged = [...new Set([...attached, battery?.on ?? 'battery'])];
+  const about = (amps: number): string => formatAmps(Number(amps.toPrecision(2)));
+  const keep = (amps: number): void => {
+    const next = judgeCharge(amps, charge);
+    setVerdict(next);
+    const made =
+      net &&
+      makeReading(
+        board,
+        { at: { net, part: null, pin: null }, mode: 'amps', text: String(amps) },
+        {
+          phase: 'standby',
+          source: source.id,
+          attached: plugged,
+          lifted: liftedParts(job),
+          supply: { volts: source.volts, limitAmps: null },
+        },
+      );
+    onRecord(
+      made && made.ok
+        ? { type: 'reading', supersedes: [], reading: made.value }
+        : { type: 'note', text: `Into the battery: ${whyText(next)}` },
+    );
+  };
   return (
     <div className="plan-step">
-      <strong>Battery plugged in: at most {formatAmps(charge.amps)}</strong>
+      <strong>
+        Battery in beside the source: at most {formatAmps(charge.amps)}
+        {charge.isGuess ? ' (a guess)' : ''}
+      </strong>{' '}
+      {source.kind === 'bench' && (
+        <span className="limit">
+          limit <b>{formatAmps(leastLimitAmps)}</b> or more
+        </span>
+      )}
       <div className="quiet">
         {charge.prechargeAmps === null
           ? 'A little first, then the full current.'
-          : `About ${formatAmps(charge.prechargeAmps)} first, then up to it.`}{' '}
-        More than it is set to: unplug the battery at once.
+          : `About ${about(charge.prechargeAmps)} first, then up to it.`}{' '}
+        Running, the source gives about {about(drawAmps.precharge)}, later {about(drawAmps.full)}
+        {isGuess ? ' (guesses)' : ''}: {formula}. A supply set to less sags, and that looks like a
+        fault.
       </div>
-      <Asked
-        label="Into the battery flow"
-        suffix="A"
-        verdict={verdict}
-        onValue={(amps) => {
-          const made = makeReading(
-            board,
-            {
-              at: { net: battery.net, part: null, pin: null },
-              mode: 'amps',
-              text: String(amps),
-            },
-            {
-              phase: 'standby',
-              source: source.id,
-              attached: plugged,
-              lifted: liftedParts(job),
-              supply: { volts: source.volts, limitAmps: null },
-            },
-          );
-          if (!made.ok) return;
-          setVerdict(judgeCharge(amps, charge));
-          onRecord({ type: 'reading', supersedes: [], reading: made.value });
-        }}
-      />
+      <div className="caution-line" role="note">
+        <strong>Caution. </strong>
+        {cautionText('charge', { chargeLimit: formatAmps(charge.amps) })}
+      </div>
+      <Asked label="Into the battery flow" suffix="A" verdict={verdict} onValue={keep} />
+      {cannotShow.length > 0 && (
+        <details>
+          <summary>What this supply cannot show, and is no fault of the board</summary>
+          <ul>
+            {cannotShow.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
+        </details>
+      )}
     </div>
   );
 }

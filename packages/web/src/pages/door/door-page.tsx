@@ -1,6 +1,7 @@
 import type { EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
 import { record } from '../../offline/outbox.ts';
+import { GraceLine } from '../../widgets/grace-line.tsx';
 import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { CameIn } from './came-in.tsx';
 import { Desk } from './desk.tsx';
@@ -23,6 +24,7 @@ function DoorView(view: JobViewProps) {
     <div className="door">
       <div>
         <CameIn {...part} />
+        <GraceLine job={job} />
         <FirstSigns view={view} onRecord={keep} />
         <Desk {...part} />
       </div>

@@ -3,15 +3,19 @@ import dayjs from 'dayjs';
 import { useState } from 'react';
 import type { Board } from '@jiko/core/board';
 import {
+  actionText,
+  besideText,
   partOrigins,
   repairActions,
   slipKinds,
   type EventInput,
   type Job,
 } from '@jiko/core/record';
-import { actionCautions, markingTrouble, replacementFor } from '@jiko/core/repair';
+import { markingTrouble, replacementFor } from '@jiko/core/repair';
+import { cautionText } from '@jiko/core/safety';
 import { Firmware, KeptFirmware } from './firmware.tsx';
 import { FromShelf } from './from-shelf.tsx';
+import { BesideSelect, type Beside } from '../../widgets/beside-select.tsx';
 import { Several } from '../../widgets/several.tsx';
 
 type Action = (typeof repairActions)[number];
@@ -55,6 +59,7 @@ export function RepairLog({
 }) {
   const [action, setAction] = useState<Action>('replaced');
   const [parts, setParts] = useState<string[]>([]);
+  const [beside, setBeside] = useState<Beside>('coin-cell');
   const [marking, setMarking] = useState('');
   const [from, setFrom] = useState<(typeof partOrigins)[number] | null>(null);
   const [measured, setMeasured] = useState(false);
@@ -65,14 +70,16 @@ export function RepairLog({
   const wants =
     action === 'replaced' ? parts.flatMap((ref) => replacementFor(board, ref) ?? []) : [];
   const odd = isFitted ? parts.flatMap((ref) => markingTrouble(board, ref, marking) ?? []) : [];
+  const isBeside = action === 'beside';
   const keep = (): void => {
-    if (parts.length === 0 && text.trim() === '')
+    if (!isBeside && parts.length === 0 && text.trim() === '')
       return say('Name the part, or say what was done.');
     onRecord({
       type: 'repair',
       action,
-      parts,
+      parts: isBeside ? [] : parts,
       text: text.trim(),
+      ...(isBeside ? { beside } : {}),
       ...(isFitted && marking.trim() ? { marking: marking.trim() } : {}),
       ...(isFitted && from ? { from } : {}),
       ...(isFitted && measured ? { measured } : {}),
@@ -91,20 +98,24 @@ export function RepairLog({
       <div className="log-line">
         <Select<Action>
           aria-label="What was done"
-          style={{ width: 140 }}
+          style={{ width: 165 }}
           value={action}
           onChange={setAction}
-          options={repairActions.map((one) => ({ value: one, label: one }))}
+          options={repairActions.map((one) => ({ value: one, label: actionText(one) }))}
         />
-        <Several
-          aria-label="Parts"
-          placeholder="Parts"
-          style={{ minWidth: 220, flex: 1 }}
-          value={parts}
-          onChange={setParts}
-          showSearch={{ optionFilterProp: 'label' }}
-          options={options}
-        />
+        {isBeside ? (
+          <BesideSelect value={beside} onChange={setBeside} />
+        ) : (
+          <Several
+            aria-label="Parts"
+            placeholder="Parts"
+            style={{ minWidth: 220, flex: 1 }}
+            value={parts}
+            onChange={setParts}
+            showSearch={{ optionFilterProp: 'label' }}
+            options={options}
+          />
+        )}
         {isFitted && (
           <>
             <Input
@@ -144,7 +155,7 @@ export function RepairLog({
       {said && <Alert type="error" title={said} />}
       <div className="caution-line" role="note">
         <strong>Caution. </strong>
-        {actionCautions[action]}
+        {cautionText(action)}
       </div>
       {odd.map((one) => (
         <p key={one} className="tone-bad" role="alert">
@@ -180,7 +191,10 @@ export function RepairLog({
         <ul className="done-list">
           {done.map((one) => (
             <li key={one.id}>
-              <span className="mono">{one.body.parts.join(', ')}</span> {one.body.action}
+              <span className="mono">{one.body.parts.join(', ')}</span>{' '}
+              {one.body.beside
+                ? `${besideText[one.body.beside]} (not on the board)`
+                : actionText(one.body.action)}
               {one.body.text && `: ${one.body.text}`}{' '}
               <span className="quiet">
                 {[one.body.marking, one.body.from && originText[one.body.from]]

@@ -18,6 +18,7 @@ import { useBench } from '../../data/bench.ts';
 import { type BenchState } from '../../data/bench-state.ts';
 import { record } from '../../offline/outbox.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
+import { GraceLine } from '../../widgets/grace-line.tsx';
 import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { ReadCard } from '../../widgets/reading/read-card.tsx';
 import { againTarget, type Target } from '../../widgets/reading/target.ts';
@@ -46,6 +47,7 @@ function RepairView(view: JobViewProps) {
   return (
     <div className="repair">
       <section className="repair-main" aria-label="Repair">
+        <GraceLine job={job} />
         <RepairLog id={id} board={board} job={job} onRecord={keep} />
         <RetestCard
           healthy={healthy}
@@ -63,7 +65,12 @@ function RepairView(view: JobViewProps) {
         <ProofCard grade={grade} />
         <OpenEnds job={id} ends={ends} after={after} idle={idle} onRecord={(body) => keep(body)} />
       </aside>
-      <BenchStrip board={board} state={bench} onChange={onBench} />
+      <BenchStrip
+        board={board}
+        state={bench}
+        onChange={onBench}
+        onNote={(text) => keep({ type: 'note', text })}
+      />
     </div>
   );
 }

@@ -4,13 +4,8 @@ import type { Board } from '@jiko/core/board';
 import { parseTemperatureCsv } from '@jiko/core/formats';
 import { parseEntry, usualMeter } from '@jiko/core/readings';
 import type { EventInput } from '@jiko/core/record';
-import {
-  hotSpots,
-  liveCaution,
-  partsAtSpot,
-  type Hunt,
-  type LiveFeed,
-} from '@jiko/core/short-hunt';
+import { hotSpots, partsAtSpot, type Hunt, type LiveFeed } from '@jiko/core/short-hunt';
+import { cautionText } from '@jiko/core/safety';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 
 type Record = (...bodies: EventInput[]) => string[];
@@ -317,7 +312,7 @@ export function LiveFeedForm({
       </span>
       <div className="caution-line" role="note">
         <strong>Caution. </strong>
-        {liveCaution}
+        {cautionText('feed-live')}
       </div>
       <InputNumber
         aria-label="Amps shown, board on"

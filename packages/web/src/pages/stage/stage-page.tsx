@@ -342,7 +342,12 @@ function StageView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
             ))}
         </div>
       </section>
-      <BenchStrip board={board} state={bench} onChange={onBench} />
+      <BenchStrip
+        board={board}
+        state={bench}
+        onChange={onBench}
+        onNote={(text) => keep({ type: 'note', text })}
+      />
     </div>
   );
 }

@@ -4,9 +4,9 @@ import { useMemo } from 'react';
 import type { GoalId } from '@jiko/core/board';
 import { attachedIn, benchSetup, studyHealthyBoard, type HealthyBoard } from '@jiko/core/powerup';
 import { valueText } from '@jiko/core/readings';
-import { jobOnBoard, type Job } from '@jiko/core/record';
+import { type Job } from '@jiko/core/record';
 import { compareSheets } from '@jiko/core/sheet-edit';
-import { traceJob, type Trace } from '@jiko/core/trace';
+import { jobNow, traceJob, type Trace } from '@jiko/core/trace';
 import { boardQuery, jobSheetQuery } from '../../data/queries.ts';
 import { boardOf } from '../../data/read-sheet.ts';
 import { verdictWord } from '../../widgets/verdict-mark.tsx';
@@ -35,7 +35,7 @@ export function NewerSheet({
     const { setup } = healthy.play;
     const attached = attachedIn(healthy.board, setup);
     const moved = studyHealthyBoard(board, benchSetup(board, { source: setup.source, attached }));
-    const after = traceJob(moved, jobOnBoard(board, job), (job.intake?.goal ?? '') as GoalId);
+    const after = traceJob(moved, jobNow(moved, job), (job.intake?.goal ?? '') as GoalId);
     const verdicts = trace.readings.flatMap((one, at) => {
       const then = after.readings[at];
       if (one.standing.kind !== 'stands' || !then || then.verdict.kind === one.verdict.kind)

@@ -395,7 +395,13 @@ function TraceView(view: JobViewProps) {
           onRecord={keep}
         />
       </section>
-      <BenchStrip board={board} state={bench} onChange={onBench} onKeys={() => showKeys(true)} />
+      <BenchStrip
+        board={board}
+        state={bench}
+        onChange={onBench}
+        onNote={(text) => keep({ type: 'note', text })}
+        onKeys={() => showKeys(true)}
+      />
       <KeysHelp isOpen={keysShown} onClose={() => showKeys(false)} />
     </div>
   );

@@ -1,0 +1,94 @@
+import { expect, test, type Page } from './page.ts';
+import { openJobByHand } from './bench.ts';
+
+// What is said where somebody or a board can be hurt, through the real interface.
+
+const strip = (page: Page) => page.getByLabel('Bench', { exact: true });
+const noted = async (page: Page): Promise<string[]> => {
+  const id = /jobs\/([^/]+)/.exec(page.url())![1]!;
+  const { events } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as {
+    events: { body: { type: string; text?: string } }[];
+  };
+  return events.flatMap(({ body }) => (body.type === 'note' ? [body.text ?? ''] : []));
+};
+
+test('with the cooler off a press begins a count, and the end of it is loud', async ({ page }) => {
+  await openJobByHand(page, 'Cairn 14', 'Cooler off');
+  await strip(page).getByRole('checkbox', { name: 'Cooler on' }).uncheck();
+  await expect(strip(page).getByRole('note')).toContainText('The cooler is off');
+  await expect(strip(page).getByRole('timer')).toHaveCount(0);
+  await strip(page).getByText('Run', { exact: true }).click();
+  await expect(strip(page).getByRole('timer')).toContainText('source off in');
+  await expect(strip(page).getByRole('alert')).toContainText('Source off now');
+  await strip(page).getByRole('button', { name: 'The source is off' }).click();
+  await expect(strip(page)).toHaveAttribute('data-phase', 'cold');
+  await expect(strip(page).getByRole('alert')).toHaveCount(0);
+  await expect.poll(() => noted(page)).toEqual(['Cooler off the processor.']);
+});
+
+test('what is plugged while the strip says that it is live is asked for, and written down', async ({
+  page,
+}) => {
+  await openJobByHand(page, 'Cairn 14', 'Plugged live');
+  const panel = strip(page).getByRole('checkbox', { name: 'Panel' });
+  await panel.click();
+  await expect(strip(page).getByRole('alert')).toContainText('Is a source still on?');
+  await strip(page).getByRole('button', { name: 'It was off' }).click();
+  await expect(strip(page).getByRole('alert')).toHaveCount(0);
+  await panel.click();
+  await strip(page).getByRole('button', { name: 'Done under power: write it down' }).click();
+  await panel.click();
+  // Nobody answers: it was done as the strip stood.
+  await strip(page).getByText('Cold', { exact: true }).click();
+  await expect
+    .poll(() => noted(page))
+    .toEqual([
+      expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
+      expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
+    ]);
+  // Cold, and no battery in: nothing to ask.
+  await panel.click();
+  await expect(strip(page).getByRole('alert')).toHaveCount(0);
+});
+
+test('a first sheet with Charging is asked for its battery, and 3 A into it is stopped', async ({
+  page,
+}) => {
+  await page.goto('/jobs');
+  await page.getByRole('button', { name: 'New job' }).click();
+  await page.getByLabel('Device').fill('Safety laptop');
+  await page.getByLabel('Board', { exact: true }).click();
+  await page.getByText('Not in the list: a board nobody knows').click();
+  await page.getByText('What you can see of it').click();
+  await page.locator('.choices').getByText('Charging', { exact: true }).click();
+  await page.getByLabel("Complaint, in the owner's words").fill('Does not charge.');
+  await expect(page.getByText('boots', { exact: true }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Open the job' }).click();
+  await page.waitForURL(/\/door/);
+  await expect(page.getByText('Battery unplugged first')).toBeVisible();
+  await expect(page.getByText('Battery looked at: not swollen')).toBeVisible();
+  await page.getByRole('link', { name: 'Cold', exact: true }).click();
+  const flow = page.getByLabel('Into the battery flow');
+  await flow.fill('3');
+  await flow.press('Enter');
+  await expect(page.getByText('unplug the battery now, keep away from it')).toBeVisible();
+  await page.getByRole('link', { name: 'Repair', exact: true }).click();
+  await expect(page.getByText('It charges its battery')).toBeVisible();
+});
+
+test('after the coin cell was out the minutes are counted, and signs in them weigh nothing', async ({
+  page,
+}) => {
+  await openJobByHand(page, 'Cairn 14', 'Cell out');
+  await page.getByRole('link', { name: 'Repair', exact: true }).click();
+  const log = page.getByLabel('Repair log');
+  await log.getByLabel('What was done').click();
+  await page.getByTitle('not on the board', { exact: true }).click();
+  await expect(log.getByRole('note')).toContainText('Source off, battery unplugged first');
+  await log.getByRole('button', { name: 'Write down' }).click();
+  await expect(page.getByText(/^\d+:\d\d left\./)).toBeVisible();
+  await page.getByRole('link', { name: 'Door', exact: true }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'coin cell was out' })).toContainText(
+    'restarts and a dark screen are normal',
+  );
+});
