@@ -51,6 +51,12 @@ const texts: Record<SimpleThing, Omit<SimpleStep, 'thing'>> = {
     helped: 'The panel or its cable, not the board.',
     noChange: 'Panel and cable are out of question.',
   },
+  'other-battery': {
+    title: 'Another battery, or none with the adapter alone',
+    why: 'A pack whose own board has shut it off looks like a board that does not charge.',
+    helped: 'The battery, not the board.',
+    noChange: 'The battery is out of question.',
+  },
   'button-pads': {
     title: 'Button stood in for by its two pads',
     why: 'The button and its cable wear out; the pads on the board do not.',

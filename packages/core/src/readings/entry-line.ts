@@ -1,3 +1,4 @@
+import { splitRemarks } from './split-remarks.ts';
 import { fail, ok, type Result } from '../base/index.ts';
 import {
   formatQuantity,
@@ -33,14 +34,15 @@ export const unitOf: Record<Mode, Unit> = {
  * (0.612 V: a whole number there is millivolts), `2k2`, `OL`, `beep`, `0.2~0.6` (swinging), `1.2^`
  * and `1.2_` (rising, falling), `1.2~` (not settled), `?` (could not reach). The keypad's own keys
  * do for the signs: `0.2/0.6` swings, `1.2+` rises, `1.2-` falls, `*` is OL. Cold, `>1k` is a lower
- * and `<5` an upper bound, and `ok` or `no short` says that the buzzer kept silent.
+ * and `<5` an upper bound, and `ok` or `no short` says that the buzzer kept silent. Remarks at the end
+ * (`warm`, `pushed`, `moves`, `r40m`) are left to remarks.ts.
  */
 export function parseEntry(
   written: string,
   mode: Mode,
   meter: Meter,
 ): Result<ReadingValue, EntryTrouble> {
-  const text = written.trim();
+  const { text } = splitRemarks(written);
   if (text === '') return fail({ code: 'empty' });
   if (text === '?') return ok({ kind: 'unreached' });
   if (/^(ol|o\.l|0l|\*)$/i.test(text)) return ok({ kind: 'over', limit: mostOf(meter, mode) });

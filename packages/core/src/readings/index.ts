@@ -45,8 +45,10 @@ export { judgeAcross, leadOhms as throughLeadOhms, type AcrossPart } from './jud
 export { judgeThrough, leastThroughOhms, type ThroughStage } from './judge-across.ts';
 export type { InCircuit } from './in-circuit.ts';
 export { judgeInCircuit, ohmsBehind } from './judge-in-circuit.ts';
-export { askMoment, otherMoment, suits, type OtherMoment } from './moment.ts';
-export { impossibleReading } from './plausible.ts';
+export { askOnce, otherMoment, suits, type OtherMoment } from './moment.ts';
+export { oddReading } from './plausible.ts';
+export { isProvoked, readingText, remarksText } from './remarks.ts';
+export { splitRemarks, type Remarks } from './split-remarks.ts';
 export {
   judgeFet,
   type FetJudgement,

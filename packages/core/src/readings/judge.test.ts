@@ -4,7 +4,6 @@ import { loadSheet, netOf, type Board, type NetId } from '../board/index.ts';
 import { judgeVolts } from './judge-volts.ts';
 import {
   floatingVolts,
-  impossibleReading,
   judge,
   usualMeter,
   type Expectation,
@@ -266,16 +265,6 @@ describe('cold readings', () => {
     expect(at(steady(0.2))).toBe('low');
     expect(at(steady(0.6))).toBe('high');
     expect(at({ kind: 'over', limit: 2 })).toBe('open');
-  });
-});
-
-describe('readings no meter can have shown', () => {
-  it('refuses 500 V on a 3.3 V net and names both', () => {
-    const said = impossibleReading(board, net, 'volts', steady(500));
-    expect(said).toContain('500 V');
-    expect(said).toContain('3.3 V');
-    expect(impossibleReading(board, net, 'volts', steady(19.5))).toBeNull();
-    expect(impossibleReading(board, net, 'ohms', steady(1e6))).toBeNull();
   });
 });
 

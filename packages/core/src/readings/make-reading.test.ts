@@ -50,7 +50,6 @@ describe('what is typed', () => {
   });
 
   it.each([
-    ['3V3_ALW', 'volts', '329', null, 'cannot be on this board'],
     ['NOWHERE', 'volts', '3.3', null, 'no net NOWHERE'],
     ['VIN', 'ohms', '1', 'NOWHERE', 'no net NOWHERE'],
     ['3V3_ALW', 'ohms', '-4', null, 'cannot be negative'],

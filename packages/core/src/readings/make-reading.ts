@@ -1,10 +1,10 @@
 import { fail, ok, type Result } from '../base/index.ts';
-import { findNet, netOf, type Board, type NetId } from '../board/index.ts';
+import { findNet, type Board } from '../board/index.ts';
 import { entryTroubleText, parseEntry, saysNoShort } from './entry-line.ts';
 import { usualMeter, type Meter } from './meter.ts';
 import type { Phase } from './phase.ts';
-import { impossibleReading } from './plausible.ts';
 import { readingSchema, type Mode, type ProbePlace, type Reading } from './reading.ts';
+import { splitRemarks } from './split-remarks.ts';
 
 /** What was typed, and where the leads stood. */
 export interface Typed {
@@ -32,7 +32,8 @@ export interface BenchMoment {
 
 /**
  * The one way from what was typed to a reading: for every page, for files and for the command line.
- * What cannot be read, or cannot be on this board, is said and not taken; all that is wrong at once.
+ * What cannot be read is said and not taken; all that is wrong at once. What is strange but may be true is
+ * asked for by `oddReading`.
  */
 export function makeReading(
   board: Board,
@@ -54,10 +55,6 @@ export function makeReading(
   };
   const at = onNet(typed.at);
   const reference = typed.reference ? onNet(typed.reference) : null;
-  if (value.ok && troubles.length === 0) {
-    const impossible = impossibleReading(board, netOf(board, at.net as NetId), mode, value.value);
-    if (impossible) troubles.push(impossible);
-  }
   if (!value.ok || troubles.length > 0) return fail(troubles);
   const fed = phase === 'cold' ? undefined : board.sources.find((one) => one.id === source);
   const made = readingSchema.safeParse({
@@ -79,6 +76,7 @@ export function makeReading(
     meter,
     sheet: board.hash,
     note: typed.note ?? '',
+    ...splitRemarks(typed.text).remarks,
   });
   return made.success
     ? ok(made.data)

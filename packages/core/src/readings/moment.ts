@@ -40,6 +40,13 @@ export function otherMoment(
   return { phase, question: questions[phase] };
 }
 
-/** The question with what the answer does, by the key that gives it. */
-export const askMoment = ({ phase, question }: OtherMoment): string =>
-  `${question} Enter again writes it down as read ${phase === 'cold' ? 'cold' : `in ${phase}`}.`;
+/**
+ * What is asked before a reading is written down, with what the key does: in another phase than the strip
+ * says, or a value nobody would expect.
+ */
+export function askOnce(other: OtherMoment | null, odd: string | null): string {
+  const asks = [odd, other?.question].filter((text) => text !== null && text !== undefined);
+  const as =
+    other === null ? '' : ` as read ${other.phase === 'cold' ? 'cold' : `in ${other.phase}`}`;
+  return `${asks.join(' ')} Enter again writes it down${as}.`;
+}

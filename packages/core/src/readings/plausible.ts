@@ -1,18 +1,14 @@
-import type { Board, Net } from '../board/index.ts';
+import { findNet, type Board } from '../board/index.ts';
+import { oddVoltsTimes } from '../safety/index.ts';
 import { formatVolts } from '../units/index.ts';
-import type { Mode, ReadingValue } from './reading.ts';
+import type { Reading } from './reading.ts';
 
 /**
- * A reading no meter can have shown on this board: refused before it is recorded, with why; null
- * where it is possible. The highest volts are those of the sheet's sources and rails; half as much
- * again leaves room for a wrong adapter.
+ * Why a reading is to be asked for once more before it is recorded; null where it is as usual. More than
+ * half as much again as the highest volts of the sheet's sources and rails is mostly a slip, and is true of
+ * a boost output without a load, or of a wrong adapter.
  */
-export function impossibleReading(
-  board: Board,
-  net: Net,
-  mode: Mode,
-  value: ReadingValue,
-): string | null {
+export function oddReading(board: Board, { at, mode, value }: Reading): string | null {
   if (mode !== 'volts') return null;
   const read =
     value.kind === 'number' ? Math.abs(value.value) : value.kind === 'swinging' ? value.high : 0;
@@ -20,8 +16,9 @@ export function impossibleReading(
     ...board.sources.map((source) => Math.max(source.volts, ...source.offersVolts)),
     ...board.nets.map((one) => one.rangeVolts?.[1] ?? one.volts ?? 0),
   );
-  if (read <= highest * 1.5) return null;
-  const nominal = net.rangeVolts ? net.rangeVolts[1] : net.volts;
-  const about = nominal ? ` (${net.id} is a ${formatVolts(nominal)} net)` : '';
-  return `${formatVolts(read)} cannot be on this board: its highest volts are ${formatVolts(highest)}${about}. A decimal point lost, or the meter on another range?`;
+  if (read <= highest * oddVoltsTimes) return null;
+  const net = findNet(board, at.net);
+  const nominal = net ? (net.rangeVolts?.[1] ?? net.volts) : null;
+  const about = nominal ? ` (${at.net} is a ${formatVolts(nominal)} net)` : '';
+  return `${formatVolts(read)} is far above the highest volts of this board, ${formatVolts(highest)}${about}. A decimal point lost, or another range of the meter? If it is what the meter shows, take the source off: something is fed that must not be.`;
 }

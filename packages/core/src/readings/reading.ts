@@ -61,6 +61,12 @@ export const readingSchema = z
     /** The sheet's content hash the reading was judged by. */
     sheet: z.string().max(64),
     note: z.string().max(400),
+    /** How the board was then, where it was made so: warmed, chilled, or pushed upon. */
+    state: z.enum(['warm', 'cold', 'pushed']).optional(),
+    /** Whether the display moved: a clock's needle does. */
+    moves: z.boolean().optional(),
+    /** Volts from peak to peak beside the steady value. */
+    ripple: z.number().min(0).max(1000).optional(),
   })
   .superRefine((reading, context) => {
     const { value, mode } = reading;

@@ -232,11 +232,14 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     drawnVolts: z.number().min(0).max(60).nullable(),
     drawnAmps: z.number().min(0).max(50).nullable(),
     live: z.boolean().default(false),
+    /** What spoke against it when it was done all the same. */
+    despite: z.array(someText(300)).max(10).optional(),
   }),
   /** What got warm while a rail was fed; `part` null: looked, and nothing did. */
   z.strictObject({
     type: z.literal('warm'),
-    fed: id,
+    /** Null: the board's own source was on. */
+    fed: id.nullable(),
     part: name.nullable(),
     /** Kelvin above what is around it; null where the eye judged. */
     rise: z.number().min(0).max(500).nullable(),

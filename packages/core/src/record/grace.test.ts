@@ -6,7 +6,7 @@ import { deriveJob, graceLeft, type KeptEvent } from './index.ts';
 const at = (...all: [number, unknown][]): KeptEvent[] =>
   plainEvents(...all.map(([, body]) => body)).map((event, index) => ({
     ...event,
-    at: new Date(Date.UTC(2026, 0, 5, 10, all[index]![0])).toISOString(),
+    at: `2026-01-05T10:${String(all[index]![0]).padStart(2, '0')}:00.000Z`,
   }));
 const sign = {
   type: 'sign',

@@ -74,6 +74,7 @@ export const findingKinds = [
   'wrong-part',
   'lifted-pad',
   'hot',
+  'swollen',
 ] as const;
 
 /** Simple things to try before the board is opened or measured. */
@@ -85,6 +86,7 @@ export const simpleThings = [
   'needed-only',
   'button-pads',
   'other-panel',
+  'other-battery',
 ] as const;
 
 export const simpleResults = ['no-change', 'helped', 'cannot'] as const;
@@ -92,8 +94,8 @@ export const simpleResults = ['no-change', 'helped', 'cannot'] as const;
 /** none-here: looked for, and this board has none. */
 export const safetyStates = ['done', 'none-here', 'open'] as const;
 
-/** How heat was looked for; a finger is none. */
-export const heatWays = ['camera', 'grid', 'freeze'] as const;
+/** How heat was looked for. `own-power`: nothing was fed, the board's own source was on. */
+export const heatWays = ['camera', 'grid', 'freeze', 'finger', 'film', 'own-power'] as const;
 
 export const waitReasons = ['part', 'owner', 'cooling', 'drying', 'soak', 'other'] as const;
 

@@ -1,7 +1,7 @@
 import { goalTitle, type Board, type GoalId } from '../board/index.ts';
 import { benchOfJob, jobNow, traceJob, type Trace } from '../trace/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
-import { expectationText, isGood, valueText, whyText } from '../readings/index.ts';
+import { expectationText, isGood, readingText, valueText, whyText } from '../readings/index.ts';
 import {
   gradeProof,
   openEnds,
@@ -156,7 +156,7 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
       who: one.who,
       phase: one.reading.phase,
       point: pointText(one.reading.at, one.reading.reference),
-      reading: `${valueText(one.reading.value, one.reading.mode)}${one.reading.mode === 'diode' ? ' diode' : ''}`,
+      reading: `${readingText(one.reading)}${one.reading.mode === 'diode' ? ' diode' : ''}`,
       expected: expectationText(one.expectation),
       verdict: one.verdict.kind,
       why: whyText(one.verdict),

@@ -10,6 +10,7 @@ import {
 import {
   isBad,
   isGood,
+  isProvoked,
   judge,
   verdict,
   type AcrossPart,
@@ -52,7 +53,7 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
   return kept.map((one) => {
     const { reading } = one;
     const net = healthy.board.nets.find((candidate) => candidate.id === reading.at.net);
-    const isHere = speaksOfBench(healthy, reading);
+    const isHere = speaksOfBench(healthy, reading) && !isProvoked(reading);
     // One made by choices grows with every point: there it would stand at every reading.
     const isOfOtherSheet =
       healthy.board.choices === null &&

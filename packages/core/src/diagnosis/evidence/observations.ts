@@ -1,6 +1,6 @@
 import { commonGoals, goalTitle, isOff, type GoalId, type NetId } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
-import type { Reading } from '../../readings/index.ts';
+import { isProvoked, type Reading } from '../../readings/index.ts';
 import type { Evidence, Observation } from './evidence.ts';
 import { answersButton, isPlayed, reachesGoal, type Spot } from '../../powerup/index.ts';
 import { signObservations } from './sign-observations.ts';
@@ -221,6 +221,8 @@ function whyUnused(table: Table, reading: Reading): string | null {
   if (reference && !isKnown(reference.net)) return `${reference.net} is not on the sheet`;
   if (reference ? at.net === reference.net && isSamePlace(at, reference) : at.net === board.ground)
     return 'both leads stand on the same point';
+  if (isProvoked(reading))
+    return `taken ${reading.state}: a fault that comes and goes is not weighed yet`;
   if (mode === 'seconds') return 'seconds are kept for the report only';
   if (mode === 'celsius') return whyNoWarmth(table, reading);
   if (mode === 'amps') return 'draw is taken as a sign, amps elsewhere are not played';

@@ -22,6 +22,7 @@ const findingFactors: Record<(typeof findingKinds)[number], number> = {
   'wrong-part': 15,
   'lifted-pad': 20,
   hot: 6,
+  swollen: 15,
 };
 
 export interface Finding {
@@ -217,6 +218,14 @@ const triedFactors: Record<
   },
   'other-panel': {
     speaksOf: (board, fault) => belongsTo(board, fault, 'panel'),
+    noChange: 0.05,
+    helped: 60,
+  },
+  'other-battery': {
+    speaksOf: (board, fault) =>
+      belongsTo(board, fault, 'battery') ||
+      (fault.kind === 'source' &&
+        board.sources.some((one) => one.id === fault.source && one.kind === 'battery')),
     noChange: 0.05,
     helped: 60,
   },

@@ -4,6 +4,7 @@ import { findNet, type Board, type NetId } from '../../board/index.ts';
 import {
   makeReading,
   modes,
+  oddReading,
   phases,
   type Mode,
   type Phase,
@@ -189,11 +190,14 @@ export function readRow(
   );
   if (troubles.length > 0 || typeof at === 'string' || typeof reference === 'string')
     return fail(troubles);
-  return makeReading(
+  const made = makeReading(
     board,
     { at, reference, mode, text: of('value'), polarity, note: of('note') },
     { phase, source: source || null, attached, lifted },
   );
+  // A file cannot be asked.
+  const odd = made.ok ? oddReading(board, made.value) : null;
+  return odd === null ? made : fail([`${odd} If it is true, type it on the entry line.`]);
 }
 
 const polarities = ['red-on-point', 'black-on-point'] as const;

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import type { JudgedReading, Trace } from '@jiko/core/trace';
 import { lastCold, leadOhms, makeSweep, openSteps, powerPlan } from '@jiko/core/prepare';
-import { makeReading, valueText } from '@jiko/core/readings';
+import { makeReading, readingText } from '@jiko/core/readings';
 import { cautionText } from '@jiko/core/safety';
 import { goneParts, liftedParts, type EventInput } from '@jiko/core/record';
 import { useBench } from '../../data/bench.ts';
@@ -95,7 +95,7 @@ function ColdView(view: JobViewProps) {
     setText('');
     setSaid({
       kind: 'recorded',
-      text: `Recorded ${point.net}: ${valueText(made.value.value, point.mode)}.`,
+      text: `Recorded ${point.net}: ${readingText(made.value)}.`,
     });
     const at = sweep.indexOf(point);
     const next = [...sweep.slice(at + 1), ...sweep.slice(0, at)].find((one) => !read.has(one.key));

@@ -13,6 +13,7 @@ export const findingText: Record<FindingKind, string> = {
   'wrong-part': 'wrong part',
   'lifted-pad': 'lifted pad',
   hot: 'hot',
+  swollen: 'swollen',
 };
 const shapes: Record<FindingKind, string> = {
   corrosion: 'M-5 3q2-8 5-3t5-3M-5 7q2-8 5-3t5-3',
@@ -24,6 +25,7 @@ const shapes: Record<FindingKind, string> = {
   'wrong-part': 'M-6 0h12M-3-4-6 0l3 4M3-4 6 0 3 4',
   'lifted-pad': 'M-6 5h12M-4 1 4-5',
   hot: 'M-4 6V-3M0 6V-6M4 6V-1',
+  swollen: 'M-6 5h12M-6 5q0-11 6-11t6 11',
 };
 
 export function FindingShape({ kind }: { kind: FindingKind }) {

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Board } from '@jiko/core/board';
 import { parseTemperatureCsv } from '@jiko/core/formats';
 import { parseEntry, usualMeter } from '@jiko/core/readings';
-import type { EventInput } from '@jiko/core/record';
+import type { EventInput, heatWays } from '@jiko/core/record';
 import { hotSpots, partsAtSpot, type Hunt, type LiveFeed } from '@jiko/core/short-hunt';
 import { cautionText } from '@jiko/core/safety';
 import { formatAmps, formatVolts } from '@jiko/core/units';
@@ -62,10 +62,12 @@ export function FedForm({
       />
       <Button
         type="primary"
-        disabled={isHarmful || amps === null}
+        disabled={amps === null}
+        danger={isHarmful}
         onClick={() => {
           onRecord({
             type: 'fed',
+            ...(isHarmful ? { despite: injection.harms.map((harm) => harm.slice(0, 300)) } : {}),
             net: injection.net,
             at: place === null ? null : { part: place, pin: null },
             volts: injection.volts,
@@ -77,7 +79,7 @@ export function FedForm({
           setAmps(null);
         }}
       >
-        Fed
+        {isHarmful ? 'It was done all the same: write it down' : 'Fed'}
       </Button>
     </div>
   );
@@ -103,7 +105,7 @@ export function WarmForm({
   const warm = (body: {
     part: string | null;
     rise: number | null;
-    by: 'camera' | 'grid' | 'freeze';
+    by: (typeof heatWays)[number];
   }): void => {
     onRecord({ type: 'warm', fed, ...body });
     setPart(null);
@@ -165,6 +167,18 @@ export function WarmForm({
       >
         Frost went there first
       </Button>
+      <Select
+        aria-label="Found in another way"
+        style={{ width: 170 }}
+        placeholder="found otherwise"
+        value={null}
+        disabled={part === null}
+        onChange={(by: (typeof heatWays)[number]) => warm({ part, rise: null, by })}
+        options={[
+          { value: 'film', label: 'solvent dried there first' },
+          { value: 'finger', label: 'by finger' },
+        ]}
+      />
       <Button onClick={() => warm({ part: null, rise: null, by: 'camera' })}>Nothing seen</Button>
       <span className="grid-in">
         <Select
@@ -277,12 +291,40 @@ export function DropsForm({
       ))}
       <Button
         type="primary"
-        disabled={values.length < 2 || isOdd || amps === null || injection.harms.length > 0}
+        disabled={values.length < 2 || isOdd || amps === null}
         onClick={record}
       >
         Record
       </Button>
       {isOdd && <span className="tone-bad">Millivolts, as 3.4</span>}
+    </div>
+  );
+}
+
+/** What got warm with nothing fed: the board's own source was on. */
+export function OwnPowerForm({ hunt, onRecord }: { hunt: Hunt; onRecord: Record }) {
+  const [part, setPart] = useState<string | null>(null);
+  return (
+    <div className="form-line" aria-label="Warm on its own power">
+      <span className="quiet">Got warm with its own source on:</span>
+      <Select
+        aria-label="Warm part on its own power"
+        style={{ width: 120 }}
+        placeholder="part"
+        value={part}
+        showSearch
+        onChange={setPart}
+        options={partsOf(hunt).map((value) => ({ value, label: value }))}
+      />
+      <Button
+        disabled={part === null}
+        onClick={() => {
+          onRecord({ type: 'warm', fed: null, part, rise: null, by: 'own-power' });
+          setPart(null);
+        }}
+      >
+        Write down
+      </Button>
     </div>
   );
 }

@@ -4,7 +4,7 @@ import type { Board, NetId } from '@jiko/core/board';
 import type { EventInput, Job } from '@jiko/core/record';
 import type { Hunt, HuntAction, LiveFeed } from '@jiko/core/short-hunt';
 import { formatAmps, formatChance, formatOhms, formatVolts } from '@jiko/core/units';
-import { DropsForm, FedForm, LiveFeedForm, WarmForm } from './hunt-forms.tsx';
+import { DropsForm, FedForm, LiveFeedForm, OwnPowerForm, WarmForm } from './hunt-forms.tsx';
 import { RailMap } from './rail-map.tsx';
 import { Strike } from '../../widgets/strike.tsx';
 
@@ -151,6 +151,7 @@ export function ShortPanel({
           </>
         )}
         <LiveFeedForm hunt={hunt} live={live} onRecord={onRecord} />
+        <OwnPowerForm hunt={hunt} onRecord={onRecord} />
         <Done job={job} hunt={hunt} onRecord={onRecord} />
       </div>
       <div className="hunt-who">

@@ -1,7 +1,7 @@
 import { Button } from 'antd';
 import { Fragment } from 'react';
 import type { JudgedReading } from '@jiko/core/trace';
-import { valueText, whyText } from '@jiko/core/readings';
+import { readingText, valueText, whyText } from '@jiko/core/readings';
 import { Strike } from '../../widgets/strike.tsx';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 
@@ -66,7 +66,7 @@ export function ReadingsTable({
                   </td>
                   <td>{reading.phase}</td>
                   <td className="mono value">
-                    {valueText(reading.value, reading.mode)}
+                    {readingText(reading)}
                     {reading.mode === 'diode' && ' diode'}
                   </td>
                   <td>

@@ -4,7 +4,15 @@ import { findNet, netOf, type NetId } from '@jiko/core/board';
 import { nextStep, type BenchAction } from '@jiko/core/diagnosis';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { neighbourhoodOf, probePlace } from '@jiko/core/trace';
-import { askMoment, makeReading, modes, otherMoment, phases, valueText } from '@jiko/core/readings';
+import {
+  askOnce,
+  makeReading,
+  modes,
+  oddReading,
+  otherMoment,
+  phases,
+  readingText,
+} from '@jiko/core/readings';
 import { liftedParts, type EventInput } from '@jiko/core/record';
 
 import { useBench } from '../../data/bench.ts';
@@ -171,15 +179,22 @@ function TraceView(view: JobViewProps) {
       },
     );
     if (!made.ok) return act({ do: 'refuse', text: made.error.join(' ') });
-    const moment = JSON.stringify([probe.net, probe.reference, probe.mode, bench.phase]);
-    if (other && state.asked !== moment)
-      return act({ do: 'ask', of: moment, text: askMoment(other) });
+    const odd = oddReading(board, made.value);
+    const moment = JSON.stringify([
+      probe.net,
+      probe.reference,
+      probe.mode,
+      bench.phase,
+      odd === null ? '' : text,
+    ]);
+    if ((other || odd !== null) && state.asked !== moment)
+      return act({ do: 'ask', of: moment, text: askOnce(other, odd) });
     if (other) onBench({ phase });
     const supersedes = own ? own.supersedes : step.kind === 'in-order' ? step.probe.decides : [];
     keep({ type: 'reading', reading: made.value, supersedes });
     act({
       do: 'record',
-      text: `Recorded ${probe.net}${probe.reference ? ` against ${probe.reference}` : ''}: ${valueText(made.value.value, probe.mode)} in ${phase}.`,
+      text: `Recorded ${probe.net}${probe.reference ? ` against ${probe.reference}` : ''}: ${readingText(made.value)} in ${phase}.`,
     });
   };
 

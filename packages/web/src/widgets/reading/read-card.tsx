@@ -1,12 +1,14 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import type { Board } from '@jiko/core/board';
 import {
-  askMoment,
+  askOnce,
   entryTroubleText,
   makeReading,
   otherMoment,
   parseEntry,
   usualMeter,
+  oddReading,
+  readingText,
   valueText,
   whyText,
   type Phase,
@@ -62,7 +64,6 @@ export function ReadCard({
   const other = otherMoment(target, bench.phase, true);
   // What Enter was pressed for though the strip says otherwise: pressed again, it counts.
   const [asked, setAsked] = useState<string | null>(null);
-  const moment = `${target.key} ${bench.phase}`;
 
   const enter = (): void => {
     if (text.trim() === '') return onStep(1);
@@ -86,9 +87,11 @@ export function ReadCard({
       setSaid({ isTrouble: true, text: `${made.error.join(' ')} Nothing was recorded.` });
       return;
     }
-    if (other && asked !== moment) {
+    const odd = oddReading(board, made.value);
+    const moment = `${target.key} ${bench.phase} ${odd === null ? '' : text}`;
+    if ((other || odd !== null) && asked !== moment) {
       setAsked(moment);
-      setSaid({ isTrouble: true, text: askMoment(other) });
+      setSaid({ isTrouble: true, text: askOnce(other, odd) });
       return;
     }
     if (other) onPhase(other.phase);
@@ -97,7 +100,7 @@ export function ReadCard({
     setAsked(null);
     setSaid({
       isTrouble: false,
-      text: `Recorded ${target.title}: ${valueText(made.value.value, target.mode)}.`,
+      text: `Recorded ${target.title}: ${readingText(made.value)}.`,
     });
     onStep(1);
   };
