@@ -53,7 +53,9 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
   const nets: Net[] = Object.entries(sheet.nets).map(([id, written]) => {
     const meaning = readNetName(id);
     const isRail = written.kind === 'rail';
-    const byName = written.volts === undefined && isRail && !written.range ? meaning.volts : null;
+    const isAsked = written.volts === undefined && isRail && !written.range;
+    // Rails below ground are named, not played.
+    const byName = isAsked && (meaning.volts ?? 0) > 0 ? meaning.volts : null;
     return {
       id: id as NetId,
       aliases: written.aliases,

@@ -3,21 +3,25 @@ import { readNetName, type PartKind } from '../board/index.ts';
 /** What a net is by its name; by the naming habits of the trade, common practice, no source. */
 export function netKindByName(name: string): 'rail' | 'signal' | 'switch' | 'ground' {
   const upper = name.toUpperCase();
-  if (/^(?:A|D|P|S)?GND\d?$/.test(upper)) return 'ground';
+  if (ground.test(upper)) return 'ground';
   if (/^(PH|LX|PHASE|SWN?)(_|\d|$)|_(PH|LX|SW|PHASE)\d?$/.test(upper)) return 'switch';
   if (netRoleByName(name) !== null) return 'signal';
   if (readNetName(name).volts !== null && !/#$/.test(upper)) return 'rail';
-  if (/^\+/.test(name) || /^V(CORE|MAIN|BAT|SYS|IN|BUS|CC|DD|RTC|CELL|TT|CHG|A_|MID)/.test(upper))
-    return 'rail';
-  return 'signal';
+  return /^\+/.test(name) || wordsOfRails.test(upper) ? 'rail' : 'signal';
 }
+
+/** GND, AGND, PGND, GNDA, GND_A, GND1, VSS, VSSA, CHASSIS, CHGND. */
+const ground = /^(?:(?:A|D|P|S|CH)?GND_?[ADPS]?\d?|VSS[A-Z]?\d?|CHASSIS|EARTH)$/;
+/** Rails whose names give no volts; digits behind are no figure anybody can read. */
+const wordsOfRails =
+  /^(?:B\+|\d{1,2}V$|V(?:CORE|MAIN|BAT|SYS|IN|BUS|CC|DD|RTC|CELL|TT|CHG|A_|MID|REF)|DC_?IN|PWR_SRC|SYS_PWR)/;
 
 /** What a line is for by its name; common practice, no source. */
 export function netRoleByName(name: string): 'enable' | 'power-good' | 'reset' | null {
   const upper = name.toUpperCase();
-  if (/(^|_)(RST|RESET|PLTRST|RSMRST)|RST[#_]?N?$/.test(upper)) return 'reset';
+  if (/(^|_)(RST|RESET|PLTRST|RSMRST)|RST[#_]?[NL]?$/.test(upper)) return 'reset';
   if (
-    /(^|_)(PG|PGOOD|POK|PWRGD|PWROK|READY|OK)\d?($|_)|PWROK|PGOOD|PWRGD|(^|_)PG_?|VR_?READY/.test(
+    /(^|_)(PG|PGOOD|POK|PWRGD|PWROK|READY|OK)\d?($|_)|PWROK|PGOOD|PWRGD|(^|_)PG(_|\d|$)|VR_?READY/.test(
       upper,
     )
   )
