@@ -11,3 +11,8 @@ interface ImportMeta {
     options: { query: string; import: string; eager: true },
   ): Record<string, T>;
 }
+
+// A reader of netlists that is not ours, for tests: it has no types.
+declare module 'kicad-netlist-to-json' {
+  export default function toJson(netlist: string): unknown;
+}

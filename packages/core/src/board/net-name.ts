@@ -55,13 +55,16 @@ function wholeOf(volts: number, behind: string): number | null {
   return volts === 3 && /^[A-Z]/.test(behind) ? 3.3 : null;
 }
 
+/** Without the path of the drawing's sheet: `/power/3V3_S5` speaks of 3V3_S5. */
+export const bareName = (name: string): string => name.replace(/^\/(?:[^/]*\/)*(?=[^/])/, '');
+
 /**
  * Reads `+3V3_ALW`, `1V05_S5`, `1D05V_S0`, `VDD_1P8`, `+V3.3A`, `+3VALW`, `5VALW`, `-12V`, `PLTRST#`. Volts
  * are null where the name gives none or may mean two things (`+3V`, `VDD12`): a name is a hint, so what it
  * says is marked as a rule of thumb by its users.
  */
 export function readNetName(name: string): NetNameMeaning {
-  const upper = name.toUpperCase();
+  const upper = bareName(name).toUpperCase();
   const sign = /^-/.test(upper) ? -1 : 1;
   const volts = voltsOf(upper.replace(/^[+-]/, ''));
   const domain = domains.find(([pattern]) => pattern.test(upper))?.[1] ?? null;

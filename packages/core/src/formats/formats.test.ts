@@ -41,7 +41,7 @@ describe('a KiCad netlist', () => {
   // The format as its handbook has it (from memory), written by hand; a real one is read in the cli's tests.
   const { netlist, troubles } = parseKicadNetlist(byHand);
 
-  it('gives parts, values, what is not populated, nets without their sheet, pins with what they do', () => {
+  it('gives parts, values, what is not populated, nets with their sheet, pins with what they do', () => {
     expect(netlist?.title).toBe('clock.sch');
     expect(netlist?.parts).toEqual([
       { ref: 'R1', value: '10k', package: 'R_0603', sort: '', isFitted: true },
@@ -51,7 +51,7 @@ describe('a KiCad netlist', () => {
     ]);
     expect(netlist?.nets.map((one) => one.name)).toEqual([
       'GND',
-      '3V3_ALW',
+      '/power/3V3_ALW',
       'RESET#',
       'Net-(R2-Pad2)',
     ]);
@@ -78,7 +78,7 @@ describe('a KiCad netlist', () => {
     expect([...(chip?.pins ?? [])]).toEqual([
       ['GND', 'GND'],
       ['RST', 'RESET#'],
-      ['VCC', '3V3_ALW'],
+      ['VCC', '/power/3V3_ALW'],
     ]);
     expect(Object.fromEntries(chip?.numbers ?? [])).toEqual({ GND: '4', RST: '7', VCC: '8' });
     expect(left).toEqual([]);

@@ -1,13 +1,13 @@
-import { readNetName, type PartKind } from '../board/index.ts';
+import { bareName, readNetName, type PartKind } from '../board/index.ts';
 
 /** What a net is by its name; by the naming habits of the trade, common practice, no source. */
 export function netKindByName(name: string): 'rail' | 'signal' | 'switch' | 'ground' {
-  const upper = name.toUpperCase();
+  const upper = bareName(name).toUpperCase();
   if (ground.test(upper)) return 'ground';
   if (/^(PH|LX|PHASE|SWN?)(_|\d|$)|_(PH|LX|SW|PHASE)\d?$/.test(upper)) return 'switch';
   if (netRoleByName(name) !== null) return 'signal';
   if (readNetName(name).volts !== null && !/#$/.test(upper)) return 'rail';
-  return /^\+/.test(name) || wordsOfRails.test(upper) ? 'rail' : 'signal';
+  return /^\+/.test(upper) || wordsOfRails.test(upper) ? 'rail' : 'signal';
 }
 
 /** GND, AGND, PGND, GNDA, GND_A, GND1, VSS, VSSA, CHASSIS, CHGND. */
@@ -18,7 +18,7 @@ const wordsOfRails =
 
 /** What a line is for by its name; common practice, no source. */
 export function netRoleByName(name: string): 'enable' | 'power-good' | 'reset' | null {
-  const upper = name.toUpperCase();
+  const upper = bareName(name).toUpperCase();
   if (/(^|_)(RST|RESET|PLTRST|RSMRST)|RST[#_]?[NL]?$/.test(upper)) return 'reset';
   if (
     /(^|_)(PG|PGOOD|POK|PWRGD|PWROK|READY|OK)\d?($|_)|PWROK|PGOOD|PWRGD|(^|_)PG(_|\d|$)|VR_?READY/.test(

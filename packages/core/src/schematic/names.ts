@@ -1,13 +1,24 @@
 /**
- * A name without what draughtsmen write each in their own way: case, `_`, `+`, `-`, `.`, `/`, and the
- * marks of an active low line. `PLTRST#`, `PLTRST_N` and `/PLT_RST` fold to one; common practice, no source.
+ * A name without what draughtsmen write each in their own way: case, `_`, blanks, a leading `+`. Marks of an
+ * active-low line become one: `PLTRST#`, `PLTRST_N` and `/PLT_RST` fold to the same. What changes a sign, a
+ * value or a polarity stays: `+1.2V` and `+12V`, `-12V`, `D+` and `D-`, `CLK` and `CLK_N` are different.
+ * For finding and proposing: nothing is joined by it. Common practice, no source.
  */
 export function foldName(name: string): string {
-  return name
-    .normalize('NFKC')
-    .toUpperCase()
-    .replace(/(?<=[A-Z0-9])[_.-](?:N|L|B)$/, '')
+  const upper = name.normalize('NFKC').toUpperCase().trim();
+  const isLow =
+    /^[~/\\!][^/]*$/.test(upper) || /(?:#|\*)$|(?<=[A-Z0-9])[_.-][NLB]$|^~\{.*\}$/.test(upper);
+  const bare = upper
+    .replace(/^~\{(.*)\}$/, '$1')
+    .replace(/[#*]$/, '')
+    .replace(/(?<=[A-Z0-9])[_.-][NLB]$/, '')
+    // The point of a figure is the letter between its digits.
+    .replace(/(\d)\.(\d+)V?/g, '$1V$2')
+    .replace(/^-(?=\d)/, 'NEG')
+    .replace(/\+$/, 'POS')
+    .replace(/-$/, 'MINUS')
     .replace(/[_+\-./\\~#*!\s]/g, '');
+  return isLow ? `${bare}#` : bare;
 }
 
 /** What a word on a page may be, by its letters alone. */

@@ -103,8 +103,8 @@ describe('the index of a document', () => {
       ['BUF_PLTRST#', 2, 'contains it'],
     ]);
     expect(index.search('pltrst').map((one) => one.how)).toEqual([
-      'spelt otherwise',
-      'spelt otherwise',
+      'begins so',
+      'begins so',
       'contains it',
     ]);
     expect(index.search('47k')[0]?.around).toEqual(['R10', 'PLTRST#']);

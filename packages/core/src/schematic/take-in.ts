@@ -20,6 +20,8 @@ export interface Taking {
   joins: readonly Join[];
   nets: readonly NetCandidate[];
   parts: readonly PartCandidate[];
+  /** Names are exact, as a netlist's are: none is taken for another by its likeness. */
+  isExact?: boolean;
 }
 
 /** A sheet with what was ticked taken in. */
@@ -36,7 +38,10 @@ export interface Taken {
  * Takes candidates of a document into the text of a sheet; comments and what the sheet says already stay.
  * Chips come in with their pins and do nothing of themselves: what makes a rail is said in the sheet.
  */
-export function takeIn(text: string, { joins, nets, parts }: Taking): Result<Taken, string[]> {
+export function takeIn(
+  text: string,
+  { joins, nets, parts, isExact = false }: Taking,
+): Result<Taken, string[]> {
   const done: string[] = [];
   const left: string[] = [];
   let now = text;
@@ -67,9 +72,11 @@ export function takeIn(text: string, { joins, nets, parts }: Taking): Result<Tak
   const board = loaded(now);
   if (!board.ok) return board;
   const document = parseDocument(now);
+  const nameOf = (name: string): string | null =>
+    isExact ? (findNet(board.value, name)?.id ?? null) : netNamed(board.value, name);
   const fresh = new Set<string>();
   const addNet = (net: NetCandidate): void => {
-    if (netNamed(board.value, net.name) || fresh.has(net.name)) return;
+    if (nameOf(net.name) || fresh.has(net.name)) return;
     fresh.add(net.name);
     put(document, ['nets', net.name], {
       kind: net.kind,
@@ -79,18 +86,26 @@ export function takeIn(text: string, { joins, nets, parts }: Taking): Result<Tak
     });
   };
   for (const net of nets) {
-    if (net.kind === 'ground') continue;
-    const known = netNamed(board.value, net.name);
-    if (!known) {
-      addNet(net);
-      done.push(`${net.name} added (${net.kind})`);
+    const known = nameOf(net.name);
+    if (known) continue;
+    if (net.kind === 'ground') {
+      if (!isExact) continue;
+      // A sheet has one ground. Whether another one is joined to it is for somebody to say.
+      addNet({ ...net, kind: 'signal' });
+      left.push(
+        `${net.name} is kept apart from ${board.value.ground}: say that they are one where the board joins them.`,
+      );
+      continue;
     }
+    addNet(net);
+    done.push(`${net.name} added (${net.kind})`);
   }
   const byFold = new Map(nets.map((one) => [foldName(one.name), one]));
   const onSheet = (name: string | null): string | null => {
     if (name === null) return null;
-    const known = netNamed(board.value, name);
+    const known = nameOf(name);
     if (known) return known;
+    if (isExact) return fresh.has(name) ? name : null;
     const candidate = byFold.get(foldName(name));
     return candidate && fresh.has(candidate.name) ? candidate.name : null;
   };

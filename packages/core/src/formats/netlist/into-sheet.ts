@@ -118,6 +118,7 @@ export function takeNetlist(text: string, netlist: Netlist): Result<Taken, strin
   const isPoint = (ref: string): boolean => points.has(ref) || isTestPoint(ref);
   const taken = takeIn(text, {
     joins: [],
+    isExact: true,
     nets,
     // What is there already is there: a netlist that says it again says nothing new.
     parts: parts.filter((one) => !known.has(one.ref) && !isPoint(one.ref)),

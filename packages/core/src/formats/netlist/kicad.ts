@@ -66,10 +66,17 @@ export function parseKicadNetlist(text: string): ReadNetlist {
           doubt(node.line, `${written} names ${ref}, which is no part of the list`);
         else pins.push({ ref, pin, name: wordOf(node, 'pinfunction') ?? '' });
       }
-      netlist.nets.push({ name: netName(written), pins });
+      netlist.nets.push({ name: written, pins });
     }
   if (netlist.parts.length + netlist.nets.length === 0)
     return whole(root.line, 'no part and no net is in it');
+  const named = sheetNames(netlist.nets.map((net) => net.name));
+  netlist.nets.forEach((net, at) => {
+    const name = named.names[at]!;
+    if (named.doubts.has(at))
+      doubt(1, `${net.name} is called ${name} here: ${named.doubts.get(at)}`);
+    net.name = name;
+  });
   return { netlist, troubles };
 }
 
@@ -84,11 +91,38 @@ const wordIs = (node: unknown, ...words: string[]): boolean =>
 
 export const isName = (word: string): boolean => /^\S{1,64}$/.test(word);
 
-/** Without the sheet's path and with nothing the sheet's names cannot hold: `/power/3V3` is 3V3. */
-export const netName = (written: string): string => {
-  const bare = written.replace(/^\/(?:[^/]*\/)*(?=[^/])/, '').replace(/\s+/g, '_');
-  return bare.replace(/~\{([^}]*)\}/g, '$1#').slice(0, 64);
-};
+const longestName = 64;
+
+/**
+ * Names of a netlist as a sheet can hold them: exact and each its own, with the path of the drawing's sheet.
+ * Only a label of the first drawing loses its slash, where nothing else has that name. A sheet takes upper
+ * and lower case for the same and holds no blanks and no more than 64 characters: what would fall together
+ * there is kept apart by a number, and said.
+ */
+export function sheetNames(written: readonly string[]): {
+  names: string[];
+  /** By the place of the net: why it is called otherwise. */
+  doubts: Map<number, string>;
+} {
+  const plain = written.map((name) => name.replace(/~\{([^}]*)\}/g, '$1#').replace(/\s+/g, '_'));
+  const all = new Set(plain.map((name) => name.toUpperCase()));
+  const taken = new Set<string>();
+  const doubts = new Map<number, string>();
+  const names = plain.map((name, at) => {
+    const bare = /^\/[^/]+$/.test(name) ? name.slice(1) : name;
+    const wished = bare !== name && all.has(bare.toUpperCase()) ? name : bare;
+    const cut = wished.slice(-longestName);
+    if (cut !== wished) doubts.set(at, `a sheet holds ${longestName} characters`);
+    let own = cut;
+    for (let number = 2; taken.has(own.toUpperCase()); number++) {
+      doubts.set(at, 'another net has this name but for case, blanks or length');
+      own = `${cut.slice(0, longestName - 4)}_${number}`;
+    }
+    taken.add(own.toUpperCase());
+    return own;
+  });
+  return { names, doubts };
+}
 
 /**
  * Writes a KiCad netlist: parts with value and package, nets with their pins. Lost: volts, what chips do,
