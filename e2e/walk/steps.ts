@@ -66,7 +66,10 @@ const ohms = ['0.4', '12', '480', '2k2', '33k', '120k', 'OL', 'beep', '?'];
 /** Gives the keys to the empty line, or to what stands in its place when nothing is left to read. */
 async function toLine(page: Page): Promise<void> {
   await page.evaluate(() =>
-    document.querySelector<HTMLElement>('.probe input, .probe button')?.focus(),
+    (
+      document.querySelector<HTMLElement>('.probe .entry input') ??
+      document.querySelector<HTMLElement>('.probe button')
+    )?.focus(),
   );
   const entry = line(page);
   if ((await entry.count()) > 0 && (await entry.inputValue()) !== '') await entry.fill('');

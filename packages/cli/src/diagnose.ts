@@ -3,10 +3,9 @@ import { fail, type Result } from '@jiko/core/base';
 import type { Board, GoalId } from '@jiko/core/board';
 import {
   benchOfReading,
+  evidenceOf,
   makeDiagnoser,
   nextStep,
-  noEvidence,
-  noSigns,
   speaksOf,
   whyTheyDiffer,
   type BenchOf,
@@ -15,7 +14,7 @@ import {
   type NextStep,
   type Proposal,
 } from '@jiko/core/diagnosis';
-import { traceJob } from '@jiko/core/trace';
+import { jobNow, traceJob } from '@jiko/core/trace';
 import {
   parseFindingsYaml,
   parseReadingsCsv,
@@ -32,7 +31,7 @@ import {
 } from '@jiko/core/powerup';
 import { valueText, type Reading, whyText } from '@jiko/core/readings';
 import { cautionText } from '@jiko/core/safety';
-import { deriveJob, type Job } from '@jiko/core/record';
+import { deriveJob, eventBodySchema, type EventInput, type KeptEvent } from '@jiko/core/record';
 import { boardOf, fileText, print, read, rounded, type Say } from './words.ts';
 
 /** `jiko diagnose`: everything the app would say of these readings, as JSON. */
@@ -88,11 +87,7 @@ function answer(
   const setup = benchSetup(board, { source: file?.source, attached });
   const healthy = studyHealthyBoard(board, setup);
   const goal = file?.goal ?? board.goals[0]?.id ?? ('' as GoalId);
-  const kept = readings.map((reading, index) => ({ id: String(index), reading }));
-  const job: Job = {
-    ...deriveJob([]),
-    readings: kept.map((one) => ({ ...one, who: '', at: '', standing: { kind: 'stands' } })),
-  };
+  const job = jobNow(healthy, deriveJob(recordOf(readings, file, findings)));
   const trace = traceJob(healthy, job, goal);
   const diagnoser = makeDiagnoser(board, healthy.stages, wholeDictionary(board, setup), setup);
   // Readings taken otherwise want plays of their own.
@@ -107,15 +102,8 @@ function answer(
     }
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
-    {
-      ...noEvidence,
-      readings: kept,
-      signs: file?.signs ?? noSigns,
-      findings,
-      tried: file?.tried ?? [],
-      // Nobody's complaint is no evidence.
-      goal: file?.goal ?? null,
-    },
+    // Nobody's complaint is no evidence.
+    { ...evidenceOf(job, [], []), goal: file?.goal ?? null },
     { phase, side: '' },
     roundsOfSeveral,
   );
@@ -187,6 +175,55 @@ function answer(
     differs: whyTheyDiffer(board, trace, diagnosis),
     caution: cautionText(phase, { isBatteryIn: attached.includes('battery') }),
   };
+}
+
+/** What the files say as entries of a job: the app and this command answer from the same record. */
+function recordOf(
+  readings: readonly Reading[],
+  file: SignsFile | null,
+  findings: Evidence['findings'],
+): KeptEvent[] {
+  const bodies: EventInput[] = [
+    ...readings.map((reading): EventInput => ({ type: 'reading', reading, supersedes: [] })),
+    ...findings.map(({ kind, part }): EventInput => ({ type: 'finding', kind, part, text: '' })),
+    ...(file?.tried ?? []).map((tried): EventInput => ({ type: 'tried', ...tried })),
+    ...(file ? signsOf(file) : []),
+    // What was off at the last reading is off now.
+    ...(readings.at(-1)?.lifted ?? []).map((part): EventInput => ({
+      type: 'repair',
+      action: 'removed',
+      parts: [part],
+      text: '',
+    })),
+  ];
+  return bodies.map((body, index) => ({
+    id: String(index),
+    who: '',
+    at: '2000-01-01T00:00:00Z',
+    body: eventBodySchema.parse(body),
+  }));
+}
+
+function signsOf({ signs, beeps }: SignsFile): EventInput[] {
+  const { draw, speaks: _, ...rest } = signs;
+  const seen = Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== null));
+  return [
+    ...draw.map(({ phase, amps, shape }): EventInput => ({
+      type: 'sign',
+      phase,
+      drawAmps: amps,
+      drawShape: shape,
+      text: '',
+    })),
+    {
+      type: 'sign',
+      phase: 'pressed',
+      drawAmps: null,
+      drawShape: null,
+      seen: { ...seen, ...(beeps === undefined ? {} : { beeps }) },
+      text: '',
+    },
+  ];
 }
 
 /** What the middle of the page would say, as data. */

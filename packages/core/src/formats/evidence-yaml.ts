@@ -46,6 +46,8 @@ export interface SignsFile {
   attached: string[] | undefined;
   goal: GoalId | null;
   signs: Signs;
+  /** Beeps or blinks as written; undefined where nobody wrote of them. */
+  beeps: string | undefined;
   /** Simple things tried, and what came of them. */
   tried: Tried[];
 }
@@ -110,6 +112,7 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
       speaks: saysSomething(file.beeps),
       reached: (file.reached as StageId | undefined) ?? null,
     },
+    beeps: file.beeps,
     tried: file.tried,
   });
 }

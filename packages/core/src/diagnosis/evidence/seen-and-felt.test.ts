@@ -62,6 +62,18 @@ const kept = (...readings: Reading[]): Evidence['readings'] =>
 const volts = (net: string, value: number): Reading =>
   plainReading(net, 'volts', 'trying', { kind: 'number', value, trend: 'steady' }, { attached });
 
+describe('a sign no play can show', () => {
+  it('weighs nothing: a fan that turns, on a sheet without one', () => {
+    expect(board.parts.some((part) => part.kind === 'fan')).toBe(false);
+    const readings = kept(volts('VMAIN', 19.9));
+    const [without, with_] = [{}, { fan: true }].map((signs) =>
+      diagnose({ readings, signs: seen(signs) }),
+    ) as [Diagnosis, Diagnosis];
+    expect(with_.none).toBeCloseTo(without.none, 9);
+    expect(with_.suspects[0]?.probability).toBeCloseTo(without.suspects[0]!.probability, 9);
+  });
+});
+
 describe('a board that runs until it is warm', () => {
   const isWarm = (fault: Fault): boolean => fault.kind === 'warm';
 

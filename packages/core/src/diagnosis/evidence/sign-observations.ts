@@ -207,7 +207,9 @@ function weighSigns(table: Table, signs: Signs, here: BenchOf): Observation[] {
       });
     });
   }
-  if (fan !== null)
+  // A sign weighs where some play can show it: on a sheet without a fan none of them turns one.
+  const hasFan = board.parts.some((part) => part.kind === 'fan' && part.fitted);
+  if (fan !== null && hasFan)
     add(fan ? 'the fan turns' : 'the fan does not turn', Math.log(0.5), (row) =>
       log(fan ? chances.seen : chances.unseen, (dictionary.turning[row] === 1) === fan),
     );
