@@ -32,7 +32,7 @@ import {
 import { valueText, type Reading, whyText } from '@jiko/core/readings';
 import { cautionText } from '@jiko/core/safety';
 import { deriveJob, eventBodySchema, type EventInput, type KeptEvent } from '@jiko/core/record';
-import { boardOf, fileText, print, read, rounded, type Say } from './words.ts';
+import { fileText, playableBoardOf, print, read, rounded, type Say } from './words.ts';
 
 /** `jiko diagnose`: everything the app would say of these readings, as JSON. */
 export function diagnose(words: string[], out: Writable, say: Say): number {
@@ -47,7 +47,7 @@ export function diagnose(words: string[], out: Writable, say: Say): number {
     say('Name the readings: --readings FILE.csv.');
     return 2;
   }
-  const board = boardOf(asked.sheet, say);
+  const board = playableBoardOf(asked.sheet, say);
   if (!board) return 1;
   const signs = files.signs
     ? readFile(files.signs, say, (file) => parseSignsYaml(board, file))

@@ -67,6 +67,12 @@ async function importPdf(
     const board = loadSheet(sheet);
     if (!board.ok) return 1;
     const candidates = candidatesOf(pages);
+    if (candidates.nets.length + candidates.parts.length === 0) {
+      say(
+        `${file} gives no net and no part: its pages are pictures, or their letters are drawn as strokes. Type the sheet, or take a netlist.`,
+      );
+      return 1;
+    }
     const taken = takeIn(sheet, {
       joins: fillBlanks(board.value, candidates),
       nets: candidates.nets,

@@ -24,6 +24,13 @@ async function run(...words: string[]): Promise<{ code: number; out: string; sai
   return { code, ...kept };
 }
 
+/** A sheet that names nothing that feeds it. */
+const sourceless = join(mkdtempSync(join(tmpdir(), 'jiko-')), 'sourceless.yaml');
+writeFileSync(
+  sourceless,
+  readFileSync(sheet('beck-mini'), 'utf8').replace(/^sources:\n(?: .*\n)+/m, 'sources: {}\n'),
+);
+
 interface Played {
   status: string;
   faults: { name: string }[];
@@ -130,6 +137,9 @@ describe('jiko play', () => {
     [['play', sheet('cairn-14'), '--fault', 'R1:dead'], 1, 'R1 cannot be dead'],
     [['play', sheet('cairn-14'), '--fault', 'gibberish'], 1, 'is not a fault'],
     [['play', sheet('cairn-14'), '--source', 'wind'], 1, 'no source wind'],
+    [['play', sourceless], 1, 'names no source'],
+    [['diagnose', sourceless, '--readings', 'r.csv'], 1, 'names no source'],
+    [['export', sourceless, '--as', 'dictionary-csv'], 1, 'names no source'],
     [['play', 'nowhere.yaml'], 1, 'cannot be read'],
     [['play', sheet('cairn-14'), '--phase', 'noon'], 2, 'no phase noon'],
     [['play'], 2, 'Name the sheet'],

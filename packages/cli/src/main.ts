@@ -34,7 +34,7 @@ import {
 import { phases, poweredPhases, usualMeter, type Phase } from '@jiko/core/readings';
 import { diagnose } from './diagnose.ts';
 import { importFile } from './import.ts';
-import { boardOf, fileText, print, read, rounded, type Options, type Say } from './words.ts';
+import { fileText, playableBoardOf, print, read, rounded, type Options, type Say } from './words.ts';
 
 const usage = `jiko lint SHEET
     what is wrong or doubtful about a board sheet
@@ -141,7 +141,7 @@ function readBench(
   const asked = read(words, { ...benchOptions, ...options }, say);
   if (!asked) return 2;
   const { source, attached, supply } = asked.values as Partial<Record<string, string>>;
-  const board = boardOf(asked.sheet, say);
+  const board = playableBoardOf(asked.sheet, say);
   if (!board) return 1;
   if (source !== undefined && !board.sources.some((one) => one.id === source)) {
     say(`There is no source ${source}: one of ${board.sources.map((one) => one.id).join(', ')}.`);

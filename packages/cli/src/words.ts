@@ -40,6 +40,14 @@ export function print(out: Writable, value: unknown): void {
   out.write(`${JSON.stringify(value, null, 2)}\n`);
 }
 
+/** The same, of a sheet that can be played: one that names what feeds it. */
+export function playableBoardOf(path: string, say: Say): Board | null {
+  const board = boardOf(path, say);
+  if (board === null || board.sources.length > 0) return board;
+  say(`${path} names no source, so nothing can be played: add one under "sources".`);
+  return null;
+}
+
 /** The board of a sheet file; null, with what is wrong said, where there is none. */
 export function boardOf(path: string, say: Say): Board | null {
   const text = fileText(path, say);

@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { type NetId } from '../board/index.ts';
 import { usualSetup } from '../powerup/index.ts';
-import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainJob, plainReading } from '../practice/index.ts';
 import { deriveJob } from '../record/index.ts';
-import { huntLog, huntShort, jobOfHunt, ohmsNow, splitNets } from './index.ts';
+import { huntLog, huntShort, jobOfHunt, ohmsNow, shortGoneWith, splitNets } from './index.ts';
 
 const board = plainBoard(cairnText);
 const setup = usualSetup(board);
@@ -128,5 +128,39 @@ describe('the hunt as the record holds it', () => {
     expect(now(ohms(0.4), out, ohms(900, ['C13']))).toBe(900);
     // Put back, what was read without it says nothing any more.
     expect(now(ohms(0.4), out, ohms(900, ['C13']), repair('refitted', 'C13'))).toBe(0.4);
+  });
+});
+
+describe('a part taken off a shorted rail', () => {
+  const run = '3V3_RUN';
+  const read = (value: number, lifted: string[]): unknown => ohms(value, lifted, run);
+  const off = repair('removed', 'C64');
+  const hunt = (...events: unknown[]) => huntShort(board, setup, plainJob(...events), run as NetId);
+
+  it('is read before anything follows from it', () => {
+    const { unread, actions } = hunt(read(0.4, []), off);
+    expect(unread).toEqual(['C64']);
+    expect(actions).toEqual([]);
+  });
+
+  it('with which the short went is the part, and is said', () => {
+    const events = [read(0.4, []), off, read(480, ['C64'])];
+    expect(hunt(...events).unread).toEqual([]);
+    expect(shortGoneWith(board, plainJob(...events))).toMatchObject({
+      part: 'C64',
+      net: '3V3_RUN',
+    });
+  });
+
+  it('with which it did not go is none', () => {
+    const events = [read(0.4, []), off, read(0.4, ['C64'])];
+    expect(hunt(...events).unread).toEqual([]);
+    expect(hunt(...events).actions.length).toBeGreaterThan(0);
+    expect(shortGoneWith(board, plainJob(...events))).toBeNull();
+  });
+
+  it('nothing is unread where nothing is off', () => {
+    expect(hunt(read(0.4, [])).unread).toEqual([]);
+    expect(shortGoneWith(board, plainJob(read(0.4, [])))).toBeNull();
   });
 });

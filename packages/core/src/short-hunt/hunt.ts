@@ -36,6 +36,8 @@ export interface Hunt {
   actions: HuntAction[];
   /** The short left with a part, and nothing else was changed between. */
   proven: { part: string; text: string } | null;
+  /** Parts of the rail that are off, with which nobody read its ohms yet: nothing follows before that. */
+  unread: string[];
 }
 
 /** Mostly the gentlest injection that shows something; more where that showed nothing. */
@@ -81,6 +83,7 @@ export function huntOn(
   const copper = copperOf(board, net, lifted);
   const candidates = weighHunt(board, all, copper, log);
   const ohms = shortOhms(log);
+  const unread = unreadSince(log, lifted, [...joinedTo(board, [net])], board);
   const estimate = log.fed.at(-1);
   const short = estimate ? fedOhms(estimate, ohms ?? 1) : (ohms ?? 1);
   const injection = asked
@@ -96,16 +99,21 @@ export function huntOn(
     lifted,
     log,
     injection,
-    actions: proposeHunt({
-      board,
-      candidates,
-      copper,
-      net,
-      lifted,
-      injection,
-      fed: log.fed,
-      looks,
-    }),
+    unread,
+    // Where a part was taken off, its reading comes first.
+    actions:
+      unread.length > 0
+        ? []
+        : proposeHunt({
+            board,
+            candidates,
+            copper,
+            net,
+            lifted,
+            injection,
+            fed: log.fed,
+            looks,
+          }),
     proven: provenBy(
       board,
       log,
@@ -140,6 +148,47 @@ function stronger(
 
 /** As a supply is set; never up. */
 const tenths = (value: number): number => Math.floor(value * 10 + 1e-9) / 10;
+
+/** What is off the rail without ohms read since; empty where they were, or nothing is off. */
+function unreadSince(
+  log: HuntLog,
+  lifted: readonly string[],
+  rail: readonly NetId[],
+  board: Board,
+): string[] {
+  const onRail = (ref: string): boolean => pinsOfPart(board, ref).some((net) => rail.includes(net));
+  const off = lifted.filter(onRail).toSorted();
+  if (off.length === 0 || log.ohms.length === 0) return [];
+  const isRead = log.ohms.some(
+    (read) => read.lifted.filter(onRail).toSorted().join() === off.join(),
+  );
+  if (isRead) return [];
+  const last = log.ohms.at(-1)!.lifted;
+  return off.filter((ref) => !last.includes(ref));
+}
+
+const pinsOfPart = (board: Board, ref: string): NetId[] => [
+  ...(board.parts.find((part) => part.ref === ref)?.pins.map((pin) => pin.net) ?? []),
+  ...(board.chips.find((chip) => chip.ref === ref)?.pins.values() ?? []),
+];
+
+/**
+ * The part with which a short went, on whichever rail; null where none did. The cause is found then: fit a
+ * good one and read again.
+ */
+export function shortGoneWith(
+  board: Board,
+  job: Job,
+): { part: string; net: NetId; text: string } | null {
+  for (const part of liftedParts(job))
+    for (const net of pinsOfPart(board, part)) {
+      if (net === board.ground) continue;
+      const log = huntLog(board, job, net);
+      const proven = provenBy(board, log, shortOhms(log), [part]);
+      if (proven) return { ...proven, net };
+    }
+  return null;
+}
 
 /** A part is proven where the short goes with it, all else being as it was. */
 function provenBy(

@@ -1,4 +1,13 @@
-export { huntLog, huntOn, huntShort, jobOfHunt, ohmsNow, splitNets, type Hunt } from './hunt.ts';
+export {
+  shortGoneWith,
+  huntLog,
+  huntOn,
+  huntShort,
+  jobOfHunt,
+  ohmsNow,
+  splitNets,
+  type Hunt,
+} from './hunt.ts';
 export { shortCandidates, type Candidate } from './candidates.ts';
 export { copperOf, leastMillimetres, sharedOhms, type Copper, type Pad } from './copper.ts';
 export { cameraFloorKelvin, expectedRise, seenChance, seenWord } from './heat.ts';

@@ -222,7 +222,9 @@ function resistorCheck(
   if (!known) return { notes: ['The sheet gives it no value.'], steps: [] };
   const beside = Number.isFinite(known.beside)
     ? `${formatOhms(Number(known.beside.toPrecision(2)))} lie beside it: a good one reads ${formatOhms(Number(known.expected.toPrecision(3)))} here. What is higher convicts it; what is lower may be what lies beside it.`
-    : 'Nothing lies beside it: it reads its own value.';
+    : part.isGuess
+      ? `${part.ref} is no part of the board that anybody has seen: it stands for what is not known, and its value is a guess. What is read there convicts nothing.`
+      : 'Nothing lies beside it: it reads its own value.';
   return {
     notes: [beside, `To read it alone lift its end on ${known.lift.net}. ${cautionText('lift')}`],
     steps: [ohms(one.name, two.name, `about ${formatOhms(Number(known.expected.toPrecision(3)))}`)],

@@ -97,6 +97,18 @@ export function ShortPanel({
             ))}
           </p>
         )}
+        {hunt.unread.length > 0 && (
+          <div className="advice" role="status">
+            <h2>
+              {hunt.unread.join(', ')} {hunt.unread.length > 1 ? 'are' : 'is'} out: read ohms on{' '}
+              <span className="mono">{hunt.net}</span>
+            </h2>
+            What to do next follows from that reading.{' '}
+            <Button type="primary" size="small" onClick={() => onRead(hunt.net)}>
+              Read {hunt.net}
+            </Button>
+          </div>
+        )}
         {hunt.proven && (
           <div className="advice" role="status">
             <h2>{hunt.proven.part} was the short</h2>

@@ -30,6 +30,7 @@ import type { Command } from './keys.ts';
 import { KeysHelp } from './keys-help.tsx';
 import { Ladder } from './ladder.tsx';
 import { MissingPanel } from './missing-panel.tsx';
+import { ShortGone } from './short-gone.tsx';
 import { NamingPanel } from './naming-panel.tsx';
 import { NarrowPanel } from './narrow-panel.tsx';
 import { NewerSheet } from './newer-sheet.tsx';
@@ -298,6 +299,7 @@ function TraceView(view: JobViewProps) {
         />
       )}
       <section className="bench" aria-label="Probe">
+        <ShortGone board={board} job={job} />
         {probe ? (
           <ProbeCard
             board={board}
