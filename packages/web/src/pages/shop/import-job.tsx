@@ -23,7 +23,7 @@ export function ImportJob() {
     <section aria-label="Jobs from elsewhere">
       <h2>Jobs from elsewhere</h2>
       <p>
-        A job saved as a file (<em>Report</em>) brings its sheets, pictures and entries along, and
+        A job saved as a file (<em>Repair</em>) brings its sheets, pictures and entries along, and
         is taken over unchanged.{' '}
         <Button loading={take.isPending} onClick={() => file.current?.click()}>
           Take a job file in
