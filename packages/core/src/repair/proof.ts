@@ -55,7 +55,7 @@ export function gradeProof(timeline: Timeline): Grade {
   // What did nothing by itself is not what helped, but it was changed all the same.
   const changed = new Set(between.flatMap((one) => one.body.parts));
   const isAlone = changed.size <= 1 && between.length <= 1;
-  const named = parts.join(', ') || (change?.body.action ?? '');
+  const named = parts.join(', ') || change?.body.text || (change?.body.action ?? '');
   const end = change?.place ?? Infinity;
   const onPart = readings.filter(
     ({ judged: { reading } }) =>

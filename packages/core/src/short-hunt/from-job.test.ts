@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { type NetId } from '../board/index.ts';
+import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { usualSetup } from '../powerup/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainJob, plainReading } from '../practice/index.ts';
 import { deriveJob } from '../record/index.ts';
@@ -162,5 +163,25 @@ describe('a part taken off a shorted rail', () => {
   it('nothing is unread where nothing is off', () => {
     expect(hunt(read(0.4, [])).unread).toEqual([]);
     expect(shortGoneWith(board, plainJob(read(0.4, [])))).toBeNull();
+  });
+});
+
+describe('a first sheet, where no part has a place', () => {
+  const first = plainBoard(
+    composeSheetText(
+      {
+        title: 'Unknown',
+        marking: '',
+        choices: choicesSchema.parse({ input: 'barrel-pfet', alwaysOn: 'dual', controller: 'one' }),
+      },
+      'unknown',
+    ),
+  );
+
+  it('a camera comes before the controller is taken off', () => {
+    const job = plainJob(ohms(0.6, [], '3V3_ALW'));
+    const { actions } = huntShort(first, usualSetup(first), job, '3V3_ALW' as NetId);
+    expect(actions[0]?.kind).toBe('inject');
+    expect(actions.find((one) => one.kind === 'lift')?.what).toEqual(['EC']);
   });
 });

@@ -139,9 +139,11 @@ function splitActions({ board, lifted }: HuntNow, open: readonly WeighedCandidat
 const byChance = (outcomes: HuntAction['outcomes']): HuntAction['outcomes'] =>
   [...outcomes].sort((a, b) => b.probability - a.probability);
 
-/** Candidates a camera cannot tell apart. */
+/** Candidates a camera cannot tell apart. Where no place is known of any, it tells each of them apart. */
 function warmSpots(open: readonly WeighedCandidate[], copper: Copper): WeighedCandidate[][] {
   const spots: WeighedCandidate[][] = [];
+  if (open.every((one) => one.isNet || copper.padOf(one.name) === null))
+    return open.map((one) => [one]);
   for (const one of open) {
     const pad = one.isNet ? null : copper.padOf(one.name);
     const near = spots.find((spot) => {

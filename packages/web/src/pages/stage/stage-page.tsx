@@ -328,9 +328,11 @@ function StageView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
                 isWorking={hunt.isFetching}
                 asked={asked}
                 onAsked={setAsked}
-                onRead={(on) =>
-                  setPicked(netTarget(healthy, gone, { net: on, mode: 'ohms', phase: 'cold' }))
-                }
+                onRead={(on) => {
+                  setPicked(netTarget(healthy, gone, { net: on, mode: 'ohms', phase: 'cold' }));
+                  // The point may be the one that stands there already: the keys go to its line all the same.
+                  document.querySelector<HTMLElement>('.probe.is-stage .entry input')?.focus();
+                }}
                 onRecord={keep}
               />
             ) : (
