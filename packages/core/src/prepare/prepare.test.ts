@@ -458,6 +458,8 @@ describe('before the board is opened', () => {
     const things = (board: typeof cairn.board) => simpleSteps(board).map((one) => one.thing);
     expect(things(cairn.board)).toContain('memory');
     expect(things(fell.board)).not.toContain('memory');
+    expect(things(cairn.board)).toContain('other-battery');
+    expect(things(beck.board)).not.toContain('other-battery');
     const items = safetySteps(beck.board, jobOf(intake())).map((one) => one.item);
     expect(items).toContain('battery-out');
     expect(items).toContain('mains-side');

@@ -72,6 +72,8 @@ export function simpleSteps(board: Board): SimpleStep[] {
     .filter((thing) => {
       if (thing === 'memory') return has('memory');
       if (thing === 'other-panel') return has('panel');
+      if (thing === 'other-battery')
+        return has('battery') || board.sources.some((source) => source.kind === 'battery');
       if (thing === 'needed-only') return board.attachments.length > 0;
       if (thing === 'button-pads') return board.button !== null;
       return true;
