@@ -147,7 +147,9 @@ test('one job through every step to the first powered reading', async ({ page })
   const sweep = sweepOf('cairn-14', shorted);
   await test.step('the sweep is typed without the mouse; the cold page says what was skipped', async () => {
     await tab(page, 'Cold');
-    await expect(page.getByRole('note')).toContainText('Not noted: Source off and unplugged');
+    await expect(page.getByRole('note').first()).toContainText(
+      'Not noted: Source off and unplugged',
+    );
     for (const [index, { net, reference, mode, text }] of sweep.slice(0, 12).entries()) {
       const name = `Cold reading at ${net}${reference ? ` against ${reference}` : ''} in ${mode}`;
       const line = page.getByRole('textbox', { name, exact: true });

@@ -205,8 +205,11 @@ function recordOf(
 }
 
 function signsOf({ signs, beeps }: SignsFile): EventInput[] {
-  const { draw, speaks: _, ...rest } = signs;
-  const seen = Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== null));
+  const { draw, ...rest } = signs;
+  // Beeps are handed on as they were written.
+  const seen = Object.fromEntries(
+    Object.entries(rest).filter(([key, value]) => key !== 'speaks' && value !== null),
+  );
   return [
     ...draw.map(({ phase, amps, shape }): EventInput => ({
       type: 'sign',

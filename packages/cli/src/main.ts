@@ -34,7 +34,15 @@ import {
 import { phases, poweredPhases, usualMeter, type Phase } from '@jiko/core/readings';
 import { diagnose } from './diagnose.ts';
 import { importFile } from './import.ts';
-import { fileText, playableBoardOf, print, read, rounded, type Options, type Say } from './words.ts';
+import {
+  fileText,
+  playableBoardOf,
+  print,
+  read,
+  rounded,
+  type Options,
+  type Say,
+} from './words.ts';
 
 const usage = `jiko lint SHEET
     what is wrong or doubtful about a board sheet

@@ -139,6 +139,15 @@ describe('series parts are judged by the drop across them', () => {
       series: { ...fet(19.5), ...change } as never,
       drive: null,
     }).because.is;
+  // Before it 19.1 V: two tenths are the meter's, more is a drop. At 3.3 V a tenth is one.
+  it.each([
+    [19.0, 19.1, 'conducts'],
+    [18.9, 19.1, 'conducts'],
+    [18.88, 19.1, 'drops-too-much'],
+    [18.8, 19.1, 'diode-drop'],
+  ] as const)('%f V behind an input FET with %f V before it: %s', (volts, before, is) => {
+    expect(because(volts, { upstreamVolts: before })).toBe(is);
+  });
   it('a diode drop is a body diode only where the diode lies that way round', () => {
     expect(because(18.9, {})).toBe('diode-drop');
     expect(because(18.9, { diodePasses: false })).toBe('drops-too-much');
