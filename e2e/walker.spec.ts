@@ -97,7 +97,8 @@ class Going {
           .locator('main.page')
           .textContent({ timeout: 2000 })
           .catch(() => '')) ?? '';
-      const broke = /This (?:page|job) cannot be shown.{0,200}/.exec(text)?.[0] ?? this.errors.join(' ');
+      const broke =
+        /This (?:page|job) cannot be shown.{0,200}/.exec(text)?.[0] ?? this.errors.join(' ');
       throw new Error(
         `after ${this.trail.join(', ')}: ${broke ? `the page broke: ${broke}; ` : ''}${(error as Error).message}`,
         { cause: error },
