@@ -39,8 +39,7 @@ export function withBattery(healthy: HealthyBoard, source: Source, job: Job): Wi
     drawAmps: { precharge, full: runAmps + asInput(charge.amps) },
     leastLimitAmps: precharge,
     isGuess: isLoadGuess || charge.isGuess || ownVolts === null,
-    formula:
-      'amps of the board running, and battery volts times charge amps over source volts and an efficiency of 0.85',
+    formula: `amps of the board running, and battery volts times charge amps over source volts and an efficiency of ${chargerEfficiency}`,
   };
 }
 

@@ -35,7 +35,7 @@ export const unitOf: Record<Mode, Unit> = {
  * and `1.2_` (rising, falling), `1.2~` (not settled), `?` (could not reach). The keypad's own keys
  * do for the signs: `0.2/0.6` swings, `1.2+` rises, `1.2-` falls, `*` is OL. Cold, `>1k` is a lower
  * and `<5` an upper bound, and `ok` or `no short` says that the buzzer kept silent. Remarks at the end
- * (`warm`, `pushed`, `moves`, `r40m`) are left to remarks.ts.
+ * (`warm`, `pushed`, `moves`, `r40m`) are left to split-remarks.ts.
  */
 export function parseEntry(
   written: string,

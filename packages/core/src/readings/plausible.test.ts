@@ -1,7 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { plainBoard } from '../practice/index.ts';
-import { makeReading, oddReading, readingText, splitRemarks, type Mode } from './index.ts';
+import {
+  isProvoked,
+  makeReading,
+  oddReading,
+  readingText,
+  splitRemarks,
+  type Mode,
+} from './index.ts';
 
 const board = plainBoard(cairnText);
 const typed = (net: string, text: string, mode: Mode = 'volts') => {
@@ -41,7 +48,7 @@ describe('remarks at the end of a reading', () => {
   it.each([
     ['0.4 warm', '0.4', { state: 'warm' }],
     ['0.4 hot', '0.4', { state: 'warm' }],
-    ['0.4 chilled', '0.4', { state: 'cold' }],
+    ['0.4 cold', '0.4', { state: 'cold' }],
     ['3.3 pushed', '3.3', { state: 'pushed' }],
     ['1.6 moves', '1.6', { moves: true }],
     ['1.6 still', '1.6', { moves: false }],
@@ -57,6 +64,13 @@ describe('remarks at the end of a reading', () => {
     ['warm', 'warm', {}],
   ])('%s', (text, rest, remarks) => {
     expect(splitRemarks(text)).toEqual({ text: rest, remarks });
+  });
+
+  it('warm and pushed are kept apart from what the board does by itself, cold is as usual', () => {
+    const provoked = ['3.3', '3.3 cold', '3.3 warm', '3.3 pushed'].map((text) =>
+      isProvoked(typed('3V3_ALW', text)),
+    );
+    expect(provoked).toEqual([false, false, true, true]);
   });
 
   it('are kept with it and said', () => {

@@ -61,7 +61,7 @@ export const readingSchema = z
     /** The sheet's content hash the reading was judged by. */
     sheet: z.string().max(64),
     note: z.string().max(400),
-    /** How the board was then, where it was made so: warmed, chilled, or pushed upon. */
+    /** How the board was then, where somebody said so: warmed, cold, or pushed upon. */
     state: z.enum(['warm', 'cold', 'pushed']).optional(),
     /** Whether the display moved: a clock's needle does. */
     moves: z.boolean().optional(),

@@ -20,5 +20,8 @@ export function readingText(reading: Reading): string {
   return `${valueText(reading.value, reading.mode)}${remarks ? `, ${remarks}` : ''}`;
 }
 
-/** Taken in a state in which a fault may come or go: kept apart from what the board does by itself. */
-export const isProvoked = ({ state }: Reading): boolean => state !== undefined;
+/**
+ * Taken in a state in which a fault may come or go: kept apart from what the board does by itself. Cold is
+ * how a board is read as a rule.
+ */
+export const isProvoked = ({ state }: Reading): boolean => state === 'warm' || state === 'pushed';

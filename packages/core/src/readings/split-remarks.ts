@@ -8,7 +8,6 @@ const stateWords: Record<string, NonNullable<Remarks['state']>> = {
   warm: 'warm',
   hot: 'warm',
   cold: 'cold',
-  chilled: 'cold',
   pushed: 'pushed',
 };
 
