@@ -139,6 +139,14 @@ describe('the next step', () => {
     ).toEqual({ kind: 'nothing' });
   });
 
+  it('what is to be read before power comes before what tells most', () => {
+    const first: Trace = { ...open, next: { ...open.next!, beforePower: true } };
+    expect(step(first, told({ next: [proposal(0.4)] }), 'shortest')).toMatchObject({
+      kind: 'in-order',
+      probe: { beforePower: true },
+    });
+  });
+
   it('shortest reads what tells most, and walks where nothing does', () => {
     expect(step(open, told({ next: [proposal(0.4)] }), 'shortest').kind).toBe('telling');
     expect(step(open, told({}), 'shortest').kind).toBe('in-order');
