@@ -388,7 +388,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'a sheet edit',
-    weight: 3,
+    weight: 6,
     view: 'Trace',
     can: (known) => !known.isOffline,
     run: async ({ page, board }, pick) => {
@@ -458,7 +458,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'another board',
-    weight: 2,
+    weight: 6,
     view: 'Door',
     can: (known) => !known.isOffline,
     run: async (walk, pick) => {
