@@ -75,7 +75,7 @@ export async function expectedOf(
       job.repairs.length > 0
         ? withoutEffect(timelineOf(healthy, events, Date.parse)).map((one) => one.part)
         : [];
-    const evidence = evidenceOf(job, habits, [...new Set(doubted)]);
+    const evidence = evidenceOf(job, habits, [...new Set(doubted)], trace.goalReached);
     const plain = loaded.value;
     const setup = benchSetup(plain, bench);
     const { stages } = studyHealthyBoard(plain, setup);

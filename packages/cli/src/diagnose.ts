@@ -93,7 +93,7 @@ function answer(
   // Readings taken otherwise want plays of their own.
   const here: BenchOf = { source: setup.source, attached, lifted: [] };
   const others: BenchOf[] = [];
-  for (const taken of readings.map(benchOfReading))
+  for (const taken of readings.map((one) => benchOfReading(board, setup.source, one)))
     if (![here, ...others].some((bench) => speaksOf(bench, taken))) {
       const source = taken.source ?? setup.source;
       const bench = { ...taken, source };
@@ -103,7 +103,7 @@ function answer(
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
     // Nobody's complaint is no evidence.
-    { ...evidenceOf(job, [], []), goal: file?.goal ?? null },
+    { ...evidenceOf(job, [], [], trace.goalReached), goal: file?.goal ?? null },
     { phase, side: '' },
     roundsOfSeveral,
   );

@@ -46,7 +46,7 @@ export { describeFormat } from './describe-format.ts';
 export { chipPins } from './chip-pins.ts';
 export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
 export { partValue, pinNames } from './part-value.ts';
-export { bareName, readNetName, byName, type NetNameMeaning } from './net-name.ts';
+export { bareName, memoryName, readNetName, byName, type NetNameMeaning } from './net-name.ts';
 export {
   drawnPicture,
   frameOf,

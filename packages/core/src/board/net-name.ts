@@ -88,3 +88,6 @@ export function byName(a: string, b: string): number {
   }
   return left.length - right.length;
 }
+
+/** Rails of the memory, by their names. */
+export const memoryName = /(MEM|DDR|VDDQ|VPP|VTT)/i;

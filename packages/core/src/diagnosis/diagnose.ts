@@ -214,7 +214,7 @@ export function makeDiagnoser(
         used.flatMap((one) => (one.id === null ? [] : [[one.id, one.byRow]])),
       );
       for (const { id, reading } of evidence.readings) {
-        if (!speaksOf(here, benchOfReading(reading))) continue;
+        if (!speaksOf(here, benchOfReading(board, here.source, reading))) continue;
         // What is read after the press is asked in one phase; with the button held it was read after it.
         const phase = afterPress.includes(reading.phase) ? 'trying' : reading.phase;
         const key = probeKey(reading.at.net as NetId, reading.mode, phase, reading.reference?.net);

@@ -153,6 +153,14 @@ export function drawBranches(
           title: 'lights its screen',
           reached: ['PLTRST# > 1.5', '3V3_LCD > 3', 'VLED > 12'],
           with: ['panel'],
+          shows: 'picture',
+        };
+        // Where every rail is there and nothing is seen, it is what hangs on the plug.
+        draft.chips['Panel-or-cable'] = {
+          kind: 'panel',
+          title: 'panel, its cable or its plug',
+          on: 'panel',
+          pins: { VLOGIC: '3V3_LCD', VBL: 'VLED', GND: 'GND' },
         };
         break;
       case 'storage':

@@ -26,10 +26,10 @@ interface Head {
 
 export function dictionaryBytes(dictionary: Dictionary): Uint8Array<ArrayBuffer> {
   const { key, nets, off, goneRow, faults, rows, lights, swings, invalid } = dictionary;
-  const { codeless, goalNets, heated } = dictionary;
+  const { codeless, dark, goalNets, heated } = dictionary;
   const names = [...lists, ...small];
   const head: Head = {
-    dictionary: { key, nets, off, goneRow, faults, rows, lights, codeless, goalNets, heated },
+    dictionary: { key, nets, off, goneRow, faults, rows, lights, codeless, dark, goalNets, heated },
     swings: [...swings],
     invalid: [...invalid],
     lengths: Object.fromEntries(

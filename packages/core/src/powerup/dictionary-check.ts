@@ -23,6 +23,7 @@ export function troubleWithDictionary(
     'lights',
     'heated',
     'codeless',
+    'dark',
     'goneRow',
     'off',
   ] as const)

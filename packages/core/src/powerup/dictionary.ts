@@ -60,6 +60,8 @@ export interface Dictionary {
   islandVolts: Float32Array;
   /** Rows in which no code runs though every net is right. */
   codeless: number[];
+  /** Rows whose picture nobody sees, whatever the nets read: a panel or its cable that is dead. */
+  dark: number[];
   /** By goal: nets that must be there for it. */
   goalNets: Record<GoalId, NetId[]>;
   /** Rows whose play may not be trusted, with why. */
@@ -67,7 +69,7 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 13;
+const rulesOfPlay = 14;
 
 /** When a part is felt for heat: before the press, and while the board runs or tries. */
 export const heatPhases = ['standby', 'trying'] as const satisfies PoweredPhase[];
@@ -164,6 +166,7 @@ export function outlineDictionary(
     diode: unplayed(rows * nets.length),
     islandVolts: unplayed(rows * poweredPhases.length),
     codeless: [...rowByEffect].flatMap(([effect, row]) => (effect === silentEffect ? [row] : [])),
+    dark: byRow.flatMap((fault, row) => (fault && isDark(board, fault) ? [row] : [])),
     goalNets: {},
     invalid: new Map(),
   };
@@ -377,6 +380,11 @@ function effectOf(board: Board, fault: Fault): string {
       return faultKey(fault);
   }
 }
+
+/** Panel, cable and plug are one thing to play: the board does all it can. */
+const isDark = (board: Board, fault: Fault): boolean =>
+  fault.kind === 'dead' &&
+  board.chips.some((one) => one.ref === fault.part && one.kind === 'panel');
 
 /** No net shows it. */
 const silentEffect = 'silent';

@@ -95,7 +95,11 @@ export function reachesGoal(dictionary: Dictionary, goal: Goal, row: number): bo
     return Number.isNaN(here) || (side === 'above' ? here > volts : here < volts);
   });
   if (!isAsAsked) return false;
-  if (goal.shows === 'picture' && dictionary.codeless.includes(row)) return false;
+  if (
+    goal.shows === 'picture' &&
+    [dictionary.codeless, dictionary.dark].some((rows) => rows.includes(row))
+  )
+    return false;
   return (dictionary.goalNets[goal.id] ?? []).every((net) => {
     const healthy = at(0, goal.phase, net);
     // Far enough up to be some use: a rail a fifth low is still there.

@@ -1,4 +1,4 @@
-import type { Net } from '../board/index.ts';
+import { memoryName, type Net } from '../board/index.ts';
 import { isWholeRange } from './entry-line.ts';
 import type { Expectation } from './expectation.ts';
 import type { Reading } from './reading.ts';
@@ -101,5 +101,8 @@ export function lowByNature({ kind, volts, rangeVolts }: Net): boolean {
   return kind === 'rail' && highest !== null && highest < (rangeVolts ? 2 : 1.1);
 }
 
+/** Memory reads tens of ohms and more, however low its volts (common practice). */
 const isRailOfKnownVolts = (net: Net): boolean =>
-  net.kind === 'rail' && (net.rangeVolts !== null || net.volts !== null) && !lowByNature(net);
+  net.kind === 'rail' &&
+  (net.rangeVolts !== null || net.volts !== null) &&
+  (!lowByNature(net) || memoryName.test(net.id));

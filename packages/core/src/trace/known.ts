@@ -45,6 +45,8 @@ export interface NextProbe {
   place: ReturnType<typeof probePlace>;
   expectation: Expectation;
   why: string;
+  /** A reading that stands is in doubt by itself: nothing is to follow from it before it is read again. */
+  isAgain?: true;
   /** To be read before a source is connected, whatever else would tell more. */
   beforePower?: true;
   /** Standing readings this one is to decide between. */

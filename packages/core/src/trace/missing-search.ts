@@ -10,6 +10,7 @@ import {
   type NextProbe,
   type TracedNeed,
 } from './known.ts';
+import { isCarrying } from './reading-again.ts';
 import { describeMissing, isCold, isTooHigh, isUndetected } from './missing-words.ts';
 import { probePlace } from './probe-place.ts';
 import { outputPulledDown } from './pulled-down.ts';
@@ -74,6 +75,8 @@ export class MissingSearch {
           decides: [status.reading.id, status.other.id],
         };
       case 'undecided': {
+        // Whatever it is worth, it was enough for what it feeds.
+        if (isCarrying(this.known, net)) return null;
         const feed = this.known.healthy.seriesFeed(net, phaseFor(this.known.healthy, net));
         const from = feed?.from as NetId | undefined;
         if (from && this.known.status(from).kind === 'unread') {
@@ -91,7 +94,8 @@ export class MissingSearch {
     for (;;) {
       seen.add(net);
       const needs = this.needsOf(net);
-      if (isCold(this.known.status(net)))
+      // What is shorted needs no reading of what feeds it.
+      if (isCold(this.known.status(net)) || outputPulledDown(this.known, net) === 'surely')
         return { firstMissing: describeMissing(this.known, net, needs, true), next: null };
       const late = this.afterThePress(net);
       if (late) return { firstMissing: describeMissing(this.known, net, needs, false), next: late };

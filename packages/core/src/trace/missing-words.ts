@@ -55,7 +55,12 @@ export function describeMissing(
     };
   const usb = usbWords(known, net);
   const why = [
-    `${net} reads ${read}, expected ${expectationText(known.healthy.expect(net, 'volts', phaseFor(known.healthy, net)))}.`,
+    `${net} reads ${read}, expected ${expectationText(
+      // Against the phase it was read in.
+      status.kind === 'unread'
+        ? known.healthy.expect(net, 'volts', phaseFor(known.healthy, net))
+        : status.reading.expectation,
+    )}.`,
     there.length > 0 ? `There: ${there.join(', ')}.` : '',
     unread.length > 0 ? `Not proven yet: ${unread.join(', ')}.` : '',
     usb,

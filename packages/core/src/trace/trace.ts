@@ -11,7 +11,9 @@ import { judgeFet, type FetJudgement } from '../readings/index.ts';
 import { goneParts, type Job } from '../record/index.ts';
 import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';
 import { mayComeLater } from './guesses.ts';
-import type { FirstMissing, NextProbe } from './known.ts';
+import { buttonStill } from './button-still.ts';
+import type { FirstMissing, Known, NextProbe } from './known.ts';
+import { readingAgain } from './reading-again.ts';
 import { MissingSearch, type StageState, type TracedStage } from './missing-search.ts';
 import { provenBySigns } from './proven-by-signs.ts';
 
@@ -23,6 +25,8 @@ export interface Trace {
   /** FETs on the way into the missing net, judged by what was read at their pins. */
   fets: { part: Part; judgement: FetJudgement }[];
   goalReached: boolean;
+  /** All nets of the goal are there, and nobody sees the picture: what is left hangs on the plug. */
+  isDark: boolean;
 }
 
 /** Nets at which the trouble sits by what was read: the missing one and what it needs; none before one is. */
@@ -52,29 +56,28 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
       ? (healthy.path(goal).at(-1)?.stage.gives ?? []).map((net) => ({ net }))
       : (healthy.board.goals.find((one) => one.id === goal)?.reached ?? []);
   // Past a stage that was read as missing, it is not reached.
-  const goalReached =
+  const isThere =
     goalNets.length > 0 &&
     goalNets.every((one) => status(one.net).kind === 'good') &&
     !onPath.some((one) => one.state === 'down');
+  const isDark = isThere && isSeenDark(healthy, job, goal);
+  const goalReached = isThere && !isDark;
 
-  const search = new MissingSearch({
-    healthy,
-    readings,
-    status,
-    gone: goneParts(job),
-    later,
-  });
+  const known: Known = { healthy, readings, status, gone: goneParts(job), later };
+  const search = new MissingSearch(known);
   const down = onPath.find((one) => one.state === 'down');
   let firstMissing: FirstMissing | null = null;
   let next: NextProbe | null = null;
   const bad =
     down?.nets.find((one) => one.status.kind === 'bad')?.net ?? wrongNeed(healthy, onPath, status);
-  if (bad && !goalReached) {
+  const still = goalReached ? null : buttonStill(known);
+  if (still && (!bad || phaseFor(healthy, bad) === 'run')) firstMissing = still;
+  else if (bad && !goalReached) {
     ({ firstMissing, next } = search.explain(bad));
   } else if (!goalReached) {
     next = search.walk(onPath);
   }
-  if (!goalReached) next = search.ohmsAgain() ?? next;
+  if (!goalReached) next = search.ohmsAgain() ?? readingAgain(known) ?? next;
   return {
     readings,
     stages,
@@ -82,7 +85,19 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
     next,
     fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
     goalReached,
+    isDark,
   };
+}
+
+/** A picture that nobody sees is not there, whatever the nets read: the last look counts. */
+function isSeenDark({ board }: HealthyBoard, job: Job, goal: GoalId): boolean {
+  if (board.goals.find((one) => one.id === goal)?.shows !== 'picture') return false;
+  const seen = job.signs.flatMap(({ struck, beforeRepair, inGrace, body }) =>
+    struck === null && !beforeRepair && !inGrace && body.seen.picture !== undefined
+      ? [body.seen.picture]
+      : [],
+  );
+  return seen.at(-1) === false;
 }
 
 /** A net that no stage gives and a stage on the way needs, read as wrong: a power-good, an enable. */
@@ -136,11 +151,18 @@ function traceStages(
           : 'unread';
     return { ...ordered, state, nets, onPath: path.has(ordered.stage.id) };
   });
-  const up = new Set(stages.filter((one) => one.state === 'up').flatMap((one) => one.needs));
+  // What is up has had all it needs, and what that needs.
+  const enough = new Set<StageId>(proven);
+  const prove = (needs: readonly StageId[]): void => {
+    for (const id of needs) {
+      if (enough.has(id)) continue;
+      enough.add(id);
+      prove(stages.find((one) => one.stage.id === id)?.needs ?? []);
+    }
+  };
+  for (const one of stages) if (one.state === 'up') prove(one.needs);
   return stages.map((one) =>
-    one.state === 'unread' && (up.has(one.stage.id) || proven.has(one.stage.id))
-      ? { ...one, state: 'enough' }
-      : one,
+    one.state === 'unread' && enough.has(one.stage.id) ? { ...one, state: 'enough' } : one,
   );
 }
 

@@ -102,7 +102,11 @@ function useQuestion({ job, events, healthy, trace, bench }: JobSeen): {
   const setup = useSetup(job, bench);
   const habits = useHabits(board);
   const doubted = useDoubted(healthy, job, events);
-  const evidence = useMemo(() => evidenceOf(job, habits, doubted), [job, habits, doubted]);
+  const { goalReached } = trace;
+  const evidence = useMemo(
+    () => evidenceOf(job, habits, doubted, goalReached),
+    [job, habits, doubted, goalReached],
+  );
   const evidenceKey = useMemo(() => JSON.stringify(evidence), [evidence]);
   const { phase } = bench;
   const side = lastSide(board, trace);

@@ -17,6 +17,7 @@ import {
   type PlaySetup,
 } from '../../powerup/index.ts';
 import { usualMeter, type Phase, type Reading } from '../../readings/index.ts';
+import { benchOfReading, benchOfSetup, speaksOf, type BenchOf } from './other-bench.ts';
 import {
   likeliestFirst,
   makeDiagnoser,
@@ -268,4 +269,16 @@ describe('lifting and feeding', () => {
     // The source is off then: no board goes on.
     expect(fed?.outcomes.map((one) => one.text).join()).not.toContain('goes on');
   });
+});
+
+it('a board that its battery feeds has it plugged in, whatever was ticked', () => {
+  const onBattery = benchOfSetup(board, benchSetup(board, { source: 'battery', attached: [] }));
+  const read = (phase: Phase, source: string | null): BenchOf =>
+    benchOfReading(board, 'battery', {
+      ...plainReading('VMAIN', 'volts', phase, { kind: 'number', value: 0, trend: 'steady' }),
+      source: source === null ? null : { id: source, volts: null, limitAmps: null },
+    });
+  expect(speaksOf(onBattery, read('standby', 'battery'))).toBe(true);
+  expect(speaksOf(onBattery, read('cold', null))).toBe(true);
+  expect(speaksOf(onBattery, read('standby', 'adapter'))).toBe(false);
 });

@@ -69,6 +69,8 @@ export interface Evidence {
   lifted: readonly string[];
   /** What the board was brought in for not doing; null where nobody said. */
   goal: GoalId | null;
+  /** Whether what was read and seen shows that it does so all the same: then the complaint is answered. */
+  goalReached?: boolean;
 }
 
 /** Nothing known at all. */

@@ -13,6 +13,8 @@ export function evidenceOf(
   habits: readonly Habit[],
   /** Parts worked on without effect, by what was read again. */
   doubted: readonly string[],
+  /** Whether what was read and seen shows that it does what it came for. */
+  goalReached = false,
 ): Evidence {
   const slipped = job.slips.filter((one) => one.struck === null);
   const slipParts = new Set(slipped.flatMap(({ body }) => body.parts));
@@ -93,6 +95,7 @@ export function evidenceOf(
     gone: goneParts(job),
     lifted: [...new Set(job.readings.flatMap(({ reading }) => reading.lifted))],
     goal: (job.intake?.goal as GoalId | undefined) ?? null,
+    goalReached,
   };
 }
 

@@ -12,7 +12,12 @@ import {
 } from '../weighing/likelihood.ts';
 import { blownLogPrior } from '../weighing/blown.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
-import { healthyShare, noneShare, severalShare } from '../weighing/priors.ts';
+import {
+  healthyShare,
+  healthyShareOfReached,
+  noneShare,
+  severalShare,
+} from '../weighing/priors.ts';
 import { predictorFor } from '../weighing/across.ts';
 import { fillBetween, severitySteps } from '../weighing/severity.ts';
 import { warmthObservation, whyNoWarmth } from './warmth.ts';
@@ -46,9 +51,10 @@ export function logPriors(table: Table, evidence: Evidence): Float64Array {
     sum += byFault[index]!;
   });
   const logs = new Float64Array(dictionary.rows + 1);
-  const known = 1 - healthyShare - noneShare;
+  const nothing = evidence.goalReached ? healthyShareOfReached : healthyShare;
+  const known = 1 - nothing - noneShare;
   for (let row = 1; row < table.singles; row++) logs[row] = Math.log((weights[row]! / sum) * known);
-  logs[0] = Math.log(healthyShare);
+  logs[0] = Math.log(nothing);
   table.sets.forEach((members, index) => {
     const row = table.singles + index;
     logs[row] = dictionary.invalid.has(row)
@@ -123,7 +129,7 @@ export function observations(
   const mixing = { known: evidence, isOut: outOfQuestion(table, evidence) };
   for (const { id, reading, times } of onceEach(evidence.readings)) {
     const why = whyUnused(table, reading);
-    const taken = benchOfReading(reading);
+    const taken = benchOfReading(table.board, here.source, reading);
     const isHere = speaksOf(here, taken);
     const other = isHere ? null : others.find(({ bench }) => speaksOf(bench, taken))?.table;
     if (why !== null) unused.push({ id, why, bench: null });
@@ -147,7 +153,7 @@ export function observations(
     }
   }
   used.push(...signObservations(table, evidence.signs, here));
-  const goal = goalObservation(table, evidence.goal);
+  const goal = evidence.goalReached ? null : goalObservation(table, evidence.goal);
   if (goal) used.push(goal);
   return { used, unused };
 }
@@ -334,10 +340,11 @@ function goalObservation(table: Table, id: GoalId | null): Observation | null {
   const byRow = new Float64Array(dictionary.rows);
   // Intermittent faults and marginal severities: it may reach it in the play and not on the bench.
   const byNone = Math.log(0.85);
+  // Of boards brought in, some have nothing wrong: their share counts the complaint already.
   for (let row = 0; row < dictionary.rows; row++)
     byRow[row] = !isPlayed(dictionary, row)
       ? byNone
-      : Math.log(reaches(row) ? goalReachedAnyway : 1 - goalReachedAnyway);
+      : Math.log(row > 0 && reaches(row) ? goalReachedAnyway : 1 - goalReachedAnyway);
   return {
     id: null,
     text: `it does not do what it came for: ${goalTitle(board, id)}`,

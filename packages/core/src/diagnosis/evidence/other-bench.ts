@@ -1,7 +1,7 @@
 import type { Board } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import type { PlaySetup } from '../../powerup/index.ts';
-import { attachedIn } from '../../powerup/index.ts';
+import { attachedIn, benchSetup } from '../../powerup/index.ts';
 import type { Reading } from '../../readings/index.ts';
 import type { Observation } from './evidence.ts';
 import { deadMaker } from '../weighing/early-limits.ts';
@@ -17,11 +17,17 @@ export interface BenchOf {
   lifted: readonly string[];
 }
 
-export const benchOfReading = ({ phase, source, attached, lifted }: Reading): BenchOf => ({
-  source: phase === 'cold' ? null : (source?.id ?? null),
-  attached,
-  lifted,
-});
+/** `here` is the source on the bench now: what nobody named was fed by it. */
+export function benchOfReading(
+  board: Board,
+  here: string | null,
+  { phase, source, attached, lifted }: Reading,
+): BenchOf {
+  const fed = phase === 'cold' ? null : (source?.id ?? null);
+  // A board that its battery feeds has it plugged in, whatever was ticked.
+  const setup = benchSetup(board, { source: fed ?? here ?? undefined, attached });
+  return { source: fed, attached: attachedIn(board, setup), lifted };
+}
 
 export const benchOfSetup = (board: Board, setup: PlaySetup): BenchOf => ({
   source: setup.source,

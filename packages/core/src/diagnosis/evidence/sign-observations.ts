@@ -1,4 +1,4 @@
-import type { Board, NetId } from '../../board/index.ts';
+import { memoryName, type Board, type NetId } from '../../board/index.ts';
 import {
   answersButton,
   codeRails,
@@ -87,9 +87,6 @@ function isLikeSource(
   if (!then || !now || then.net !== now.net) return id === here;
   return Math.abs((volts ?? then.volts) - now.volts) < 0.1 * now.volts;
 }
-
-/** Memory may be what code complains of. */
-const memoryName = /(MEM|DDR|VDDQ|VPP|VTT)/i;
 
 /** Whether anything moves in a phase: nothing, by less than a meter shows, or to be seen. */
 type Swinging = 0 | 1 | 2;
@@ -259,6 +256,7 @@ function weighSigns(table: Table, signs: Signs, here: BenchOf): Observation[] {
   const runs = (row: number, nets: readonly NetId[]): boolean =>
     !dictionary.codeless.includes(row) && nets.every((net) => isUp(table, row, net));
   if (signs.speaks === true && code.length > 0) {
+    // Memory may be what code complains of.
     const spoken = code.filter((net) => !memoryName.test(net));
     add('code speaks: beeps, blinks or a code', Math.log(0.4), (row) =>
       log(chances.speaks, runs(row, spoken)),

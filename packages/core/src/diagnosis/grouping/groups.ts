@@ -74,6 +74,9 @@ function isAlike(table: Table, a: number, b: number, wasWatched: boolean): boole
   if (!isPlayed(table.dictionary, a) || !isPlayed(table.dictionary, b)) return a === b;
   // One goes off by itself, the other does not: a clock tells them apart.
   if (!wasWatched && goesOff(table, a) !== goesOff(table, b)) return false;
+  // A picture is seen or not, whatever the nets read.
+  const { dark } = table.dictionary;
+  if (dark.includes(a) !== dark.includes(b)) return false;
   if (Math.max(a, b) >= table.singles) return readAlike(table, a, b);
   const key = Math.min(a, b) * table.singles + Math.max(a, b);
   let known = table.alike.get(key);

@@ -1,5 +1,8 @@
-import type { Board } from '../../board/index.ts';
+import type { Board, NetId } from '../../board/index.ts';
+import { joinedTo } from '../../powerup/index.ts';
+import { isBad, type Mode, type Phase } from '../../readings/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
+import { groundedNet } from '../grouping/classes.ts';
 import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
 import type { Finding } from '../weighing/known-factor.ts';
@@ -26,6 +29,14 @@ export const leastTellingBits = 0.1;
 const leastTellingOfGuesses = 0.15;
 /** A suspect is to be tested once it stands like this; below, it is one of many. */
 const leastTested = 0.1;
+const leastPanel = 0.03;
+/**
+ * A suspect leads where it is so likely and so many times likelier than the next one. Where the readings
+ * say for certain what is missing, less is enough: what is left sits at that stage.
+ */
+const lead = { least: 0.45, leastAtMissing: 0.15, times: 3 };
+/** A reading whose outcome the plays are so sure of is no step while the leader's own test is not done. */
+const sureOutcome = 0.9;
 
 /** One answer for all schools: none of them stops while a reading still tells something. */
 export function nextStep(
@@ -36,21 +47,121 @@ export function nextStep(
   findings: readonly Finding[],
 ): NextStep {
   if (trace.goalReached) return { kind: 'reached' };
-  if (trace.next?.beforePower) return { kind: 'in-order', probe: trace.next };
+  const asked = trace.next;
+  // Nothing follows from readings that deny each other, and ohms come before a source.
+  if (asked && (asked.beforePower || asked.isAgain || asked.decides.length > 0))
+    return { kind: 'in-order', probe: asked };
+  // With every net there and nothing to be seen, a look at plug and cable costs least.
+  const panel = trace.isDark ? panelOf(board, diagnosis) : undefined;
+  if (panel) return { kind: 'test', suspect: panel };
+  const shorted = knownShorts(trace);
+  const leader = leaderOf(board, trace, diagnosis, shorted);
+  if (leader && shorted.length > 0 && pullsDown(board, leader, shorted))
+    return { kind: 'test', suspect: leader };
+  // All that the missing stage needs was read and is there: what else could be it takes a slip in one of
+  // those readings, and its own test reads the same points again.
+  const isRead = readBad(trace);
+  const isWalked = trace.firstMissing?.certain && (!asked || isRead(asked));
+  if (leader && isWalked) return { kind: 'test', suspect: leader };
+  // Nothing is read powered into a known short.
+  const mayRead = ({ phase }: { phase: Phase }): boolean =>
+    shorted.length === 0 || phase === 'cold';
+  const tells = (one: Proposal): boolean =>
+    mayRead(one) && !(leader && (isSure(one) || isRead(one)));
+  const next =
+    asked && mayRead(asked) && !(leader && (isSureOf(diagnosis, asked) || isRead(asked)))
+      ? asked
+      : null;
   // Where the sheet guesses, the order of waking is surer than a proposal that tells little.
   const isGuessed = board.guessed.length > 0;
-  const least = isGuessed && trace.next ? leastTellingOfGuesses : leastTellingBits;
-  const best = diagnosis?.next.find((one) => one.gainBits >= least);
+  const least = isGuessed && next ? leastTellingOfGuesses : leastTellingBits;
+  const best = diagnosis?.next.find((one) => one.gainBits >= least && tells(one));
   const looked = school === 'looks' && diagnosis ? looksFirst(board, findings, diagnosis) : null;
-  if (looked) return { kind: 'telling', ...looked };
+  if (looked && mayRead(looked.proposal)) return { kind: 'telling', ...looked };
   // On a sheet of guesses the way back from what is missing settles more than plays of guesses do.
-  if (isGuessed && trace.firstMissing && trace.next) return { kind: 'in-order', probe: trace.next };
+  if (isGuessed && trace.firstMissing && next) return { kind: 'in-order', probe: next };
   if (school !== 'walk' && best) return { kind: 'telling', proposal: best, finding: null };
-  if (trace.next) return { kind: 'in-order', probe: trace.next };
+  if (next) return { kind: 'in-order', probe: next };
   if (best) return { kind: 'telling', proposal: best, finding: null };
-  const suspect = diagnosis?.suspects[0];
+  const suspect = leader ?? diagnosis?.suspects[0];
   if (suspect && suspect.probability >= leastTested) return { kind: 'test', suspect };
   return { kind: 'nothing' };
+}
+
+/** Panel, cable and plug, while nobody has tried others; a suspect that does not lead is enough. */
+const panelOf = (board: Board, diagnosis: Diagnosis | null): Suspect | undefined =>
+  diagnosis?.suspects.find(
+    ({ probability, faults: [first] }) =>
+      probability >= leastPanel &&
+      first?.fault.kind === 'dead' &&
+      board.chips.some(
+        (one) => one.ref === (first.fault as { part: string }).part && one.kind === 'panel',
+      ),
+  );
+
+/** Rails whose last ohms, source off, say that they are shorted. */
+function knownShorts({ readings }: Trace): NetId[] {
+  const last = new Map<string, boolean>();
+  for (const { standing, reading, verdict, isHere } of readings)
+    if (
+      standing.kind === 'stands' &&
+      isHere &&
+      reading.phase === 'cold' &&
+      reading.mode === 'ohms' &&
+      reading.reference === null
+    )
+      last.set(reading.at.net, verdict.kind === 'shorted');
+  return [...last].flatMap(([net, isShorted]) => (isShorted ? [net as NetId] : []));
+}
+
+/** Whether a point was read as wrong: there again only a slip would show. */
+function readBad({ readings }: Trace): (one: Asked) => boolean {
+  const bad = new Set(
+    readings
+      .filter(
+        ({ standing, reading, verdict, isHere }) =>
+          standing.kind === 'stands' && isHere && reading.reference === null && isBad(verdict),
+      )
+      .map(({ reading }) => `${reading.at.net} ${reading.mode}`),
+  );
+  return ({ net, mode, reference }) => (reference ?? null) === null && bad.has(`${net} ${mode}`);
+}
+
+type Asked = { net: NetId; mode: Mode; reference?: NetId | null };
+
+function pullsDown(board: Board, { faults }: Suspect, shorted: readonly NetId[]): boolean {
+  const [first] = faults;
+  const net = first ? groundedNet(board, first.fault) : null;
+  return net !== null && joinedTo(board, shorted).has(net);
+}
+
+/** The suspect whose own test comes before readings that tell little; null where none leads. */
+function leaderOf(
+  board: Board,
+  trace: Trace,
+  diagnosis: Diagnosis | null,
+  shorted: readonly NetId[],
+): Suspect | null {
+  const [first, second] = diagnosis?.suspects ?? [];
+  if (!diagnosis || !first || diagnosis.none > first.probability) return null;
+  if (diagnosis.healthy > first.probability) return null;
+  // Its ohms were read: that something pulls it down is no guess any more.
+  if (shorted.length > 0 && pullsDown(board, first, shorted)) return first;
+  const isAhead = first.probability >= lead.times * (second?.probability ?? 0);
+  const least = trace.firstMissing?.certain ? lead.leastAtMissing : lead.least;
+  return isAhead && first.probability >= least ? first : null;
+}
+
+const isSure = ({ outcomes }: Proposal): boolean =>
+  outcomes.some((one) => one.probability >= sureOutcome);
+
+/** Whether the plays know what a point of the walk reads: they propose it with that, or not at all. */
+function isSureOf(diagnosis: Diagnosis | null, { net, mode, phase }: NextProbe): boolean {
+  const asked = phase === 'run' || phase === 'pressed' ? 'trying' : phase;
+  const proposal = diagnosis?.next.find(
+    (one) => one.net === net && one.reference === null && one.mode === mode && one.phase === asked,
+  );
+  return proposal === undefined || isSure(proposal);
 }
 
 /** Above this the plays have an opinion on where it stops. */

@@ -139,6 +139,14 @@ export function separatingTest(
       text: `${missing.join(', ')} ${missing.length > 1 ? 'are' : 'is'} not on the board: look whether ${missing.length > 1 ? 'their' : 'its'} pads are whole, fit ${missing.length > 1 ? 'them' : 'one'} and read the same points again.`,
       caution: heatCaution,
     };
+  if (
+    lead?.kind === 'dead' &&
+    board.chips.some(({ ref, kind }) => ref === lead.part && kind === 'panel')
+  )
+    return {
+      text: `Every rail of the panel is there: look at its plug and its cable under the microscope, and seat both ends again with everything off. Then another cable and another panel, or the picture on an outer screen: where it comes, the board is good.`,
+      caution: cautionText('plug'),
+    };
   const attachment = lead && 'part' in lead ? attachmentOf(board, lead.part) : null;
   if (lead && 'part' in lead && attachment !== null)
     return {

@@ -37,6 +37,8 @@ const chipDeath: Partial<Record<ChipKind, number>> = {
   // A few transistors that carry no power.
   supervisor: 0.4,
   detector: 0.4,
+  // With its cable, which wears at the hinge, and its plug.
+  panel: 10,
 };
 const chipWeights = {
   dead: 1.2,
@@ -214,6 +216,11 @@ function undrawnShort(board: Board, id: NetId): number {
 
 /** Chances beside the single faults: that nothing is wrong, and that it is something not in the list. */
 export const healthyShare = 0.01;
+/**
+ * Of boards that do on the bench all that they came for, so many have nothing wrong: a plug that was loose,
+ * a battery that slept (common practice, no source).
+ */
+export const healthyShareOfReached = 0.3;
 export const noneShare = 0.04;
 /** Of boards with a fault, the share that has one more beside it: liquid and lightning seldom take one part. A guess. */
 export const severalShare = 0.2;

@@ -1,0 +1,147 @@
+import { parse } from 'yaml';
+import { describe, expect, it } from 'vitest';
+import { loadSheet, type Board, type GoalId } from '../../board/index.ts';
+import { evidenceOf, makeDiagnoser, nextStep, type NextStep } from '../../diagnosis/index.ts';
+import { choicesSchema, composeSheetText } from '../../first-sheet/index.ts';
+import { attachedIn, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
+import { parseEntry, usualMeter, type Mode, type Phase } from '../../readings/index.ts';
+import { jobNow, traceJob } from '../../trace/index.ts';
+import { plainBoard, plainIntake, plainJob, plainReading, sharedDictionary } from '../index.ts';
+import texts from './ordinary.yaml?raw';
+
+// Ordinary repairs, each stopped at one moment: the step on the page is one that a good technician takes.
+interface Repair {
+  name: string;
+  sheet?: string;
+  first?: object;
+  signs?: { goal?: string; picture?: boolean };
+  readings: string[];
+  cause: string[];
+  accepted: string[];
+  forbidden: string[];
+}
+
+const sheets = import.meta.glob<string>('../../../../../sheets/*.yaml', {
+  query: '?raw',
+  import: 'default',
+  eager: true,
+});
+const repairs = parse(texts) as Repair[];
+
+const boards = new Map<string, Board>();
+function boardOf({ sheet, first }: Repair): Board {
+  const key = sheet ?? JSON.stringify(first);
+  let board = boards.get(key);
+  if (!board) {
+    const text =
+      sheet === undefined
+        ? composeSheetText(
+            { title: 'Unknown', marking: '', choices: choicesSchema.parse(first) },
+            'unknown',
+          )
+        : sheets[`../../../../../sheets/${sheet}.yaml`]!;
+    const loaded = loadSheet(text);
+    board = loaded.ok ? loaded.value : plainBoard(text);
+    boards.set(key, board);
+  }
+  return board;
+}
+
+/** What the page says is to be done now, in a line. */
+function lineOf(step: NextStep): string {
+  switch (step.kind) {
+    case 'in-order':
+      return `read ${step.probe.net} ${step.probe.mode} ${step.probe.phase}`;
+    case 'telling': {
+      const { net, reference, mode, phase } = step.proposal;
+      return `read ${net}${reference === null ? '' : `>${reference}`} ${mode} ${phase}`;
+    }
+    case 'test':
+      return `test ${step.suspect.title}: ${step.suspect.separate.text}`;
+    default:
+      return step.kind;
+  }
+}
+
+const schools = ['walk', 'shortest', 'looks'] as const;
+
+function answer(repair: Repair): { first: string; steps: string[] } {
+  const board = boardOf(repair);
+  const setup = usualSetup(board);
+  const healthy = studyHealthyBoard(board, setup);
+  const attached = attachedIn(board, setup);
+  const { goal: asked, picture } = repair.signs ?? {};
+  const goal = (asked ?? board.goals[0]!.id) as GoalId;
+  const recorded = repair.readings.map((line) => {
+    const [net = '', reference = '', phase = '', mode = '', text = ''] = line.split(',');
+    const value = parseEntry(text, mode as Mode, usualMeter);
+    if (!value.ok || !board.nets.some((one) => one.id === net)) throw new Error(line);
+    const reading = plainReading(net, mode as Mode, phase as Phase, value.value, {
+      attached,
+      against: reference || null,
+    });
+    return { type: 'reading', reading, supersedes: [] };
+  });
+  const seen =
+    picture === undefined
+      ? []
+      : [
+          {
+            type: 'sign',
+            phase: 'run',
+            drawAmps: null,
+            drawShape: null,
+            seen: { picture },
+            text: '',
+          },
+        ];
+  const job = jobNow(
+    healthy,
+    plainJob(plainIntake({ board: board.id, goal, source: setup.source }), ...recorded, ...seen),
+  );
+  const trace = traceJob(healthy, job, goal);
+  const diagnosis = makeDiagnoser(
+    board,
+    healthy.stages,
+    sharedDictionary(board, setup),
+    setup,
+  ).diagnose(
+    evidenceOf(job, [], [], trace.goalReached),
+    { phase: job.readings.at(-1)!.reading.phase, side: '' },
+    6,
+  );
+  const [top] = diagnosis.suspects;
+  const first =
+    !top || diagnosis.healthy > top.probability
+      ? 'nothing wrong'
+      : [top.title, ...top.faults.slice(0, 2).map((one) => one.name)].join(' / ');
+  return {
+    first,
+    steps: schools.map((school) => lineOf(nextStep(board, trace, diagnosis, school, []))),
+  };
+}
+
+const matches = (patterns: readonly string[], text: string): boolean =>
+  patterns.some((one) => new RegExp(one).test(text));
+
+/** The true cause need not lead where the readings leave it open: so often it does (14 when this was written). */
+const leastLeading = 17;
+
+describe('twenty ordinary repairs', () => {
+  let leading = 0;
+  it.each(repairs)('$name', (repair) => {
+    const { first, steps } = answer(repair);
+    if (matches(repair.cause, first)) leading++;
+    // The school a job begins with.
+    expect(
+      repair.accepted.some((one) => new RegExp(one).test(steps[0]!)),
+      steps[0],
+    ).toBe(true);
+    expect(steps.filter((one) => matches(repair.forbidden, one))).toEqual([]);
+  });
+
+  it('the true cause leads', () => {
+    expect(repairs).toHaveLength(20);
+    expect(leading).toBeGreaterThanOrEqual(leastLeading);
+  });
+});
