@@ -60,3 +60,4 @@ export { alignPictures, type Alignment, type Pair } from './alignment.ts';
 export { choosableGoals, commonGoals, goalTitle } from './common-goals.ts';
 export { valueUnit } from './part-value.ts';
 export { placeInScheme, roleOf, schemeOf } from './role.ts';
+export { undrivenBecause } from './undriven.ts';

@@ -2,6 +2,7 @@ import {
   commonGoals,
   isFet,
   isSeriesPart,
+  undrivenBecause,
   type Board,
   type GoalId,
   type Net,
@@ -252,6 +253,8 @@ function expectation(
   const played = shown ?? unloaded;
   const isOff = Math.abs(played) < 0.2 && (net.volts === null || net.volts > 0.25);
   if (isOff) {
+    const undriven = undrivenBecause(board, netId);
+    if (undriven) return { kind: 'unknown', because: undriven };
     return {
       kind: 'value',
       mode,

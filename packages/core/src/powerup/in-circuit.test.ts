@@ -115,3 +115,35 @@ describe('a resistor on its board', () => {
     expect(known.beside).toBe(Infinity);
   });
 });
+
+it('a schottky beside a resistor may leak, and need not: only resistors conduct for sure', () => {
+  const board = plainBoard(`format: jiko-board/1
+id: leak
+title: Leak
+depth: full
+nets:
+  GND: { kind: ground }
+  IN: { kind: rail, volts: 5 }
+  TAP: { kind: signal }
+  OUT: { kind: rail, volts: 3.3 }
+parts:
+  R1: { kind: resistor, value: 1M, pins: [IN, TAP] }
+  R2: { kind: resistor, value: 1M, pins: [TAP, GND] }
+  D1: { kind: schottky, pins: { A: TAP, K: IN } }
+  R3: { kind: resistor, value: 2M, pins: [IN, OUT] }
+  R4: { kind: resistor, value: 2M, pins: [OUT, TAP] }
+sources:
+  jack: { title: Jack, kind: adapter, volts: 5, limit: 3, net: IN }
+stages:
+  input: { title: Input, gives: [IN] }
+goals:
+  boots: { title: boots, reached: [IN > 4], phase: standby }
+`);
+  const found = resistorInCircuit(board, 'R1', usualMeter)!;
+  // R3 and R4 in a row are 4 MΩ; the diode adds what its reverse current makes of it, at most.
+  expect(found.beside).toBeLessThan(4e6);
+  expect(found.besideHigh).toBeGreaterThan(4e6);
+  expect(found.besideHigh).toBeLessThan(4.4e6);
+  // 1 MΩ beside 4 MΩ, with a diode that does not leak: no reading to condemn it by.
+  expect(['good', 'undecided']).toContain(judgeInCircuit(800_000, found).kind);
+});

@@ -1,4 +1,11 @@
-import { asOnBench, isSeriesPart, pinsOnNet, type Board, type NetId } from '../board/index.ts';
+import {
+  asOnBench,
+  isSeriesPart,
+  pinsOnNet,
+  type Board,
+  type NetId,
+  type PartKind,
+} from '../board/index.ts';
 import type { InCircuit, Meter } from '../readings/index.ts';
 import { diesOf, makeColdBench, readingOf } from './cold-meter.ts';
 
@@ -42,14 +49,16 @@ function solveResistor(
     return null;
   const [a, b] = part.pins.map((pin) => pin.net) as [NetId, NetId];
   const isUp = lifted.includes(ref);
-  const without = asOnBench(board, { lifted: [ref, ...lifted] });
-  const siemens = (dies: ReturnType<typeof diesOf>): number => {
+  const siemens = (dies: ReturnType<typeof diesOf>, off: readonly string[] = []): number => {
     if (isUp) return 0;
+    const without = asOnBench(board, { lifted: [ref, ...lifted, ...off] });
     const bench = makeColdBench(without, dies, new Map(), meter.mostDiodeVolts, b);
     const read = readingOf(bench, meter, a, 'ohms');
     return read.kind === 'value' ? 1 / Math.max(read.value, 1e-3) : 0;
   };
   const drawn = siemens([]);
+  // A junction may leak as its model says, or not at all: only resistors conduct for sure.
+  const surely = drawn > 0 ? siemens([], junctionsOf(board)) : 0;
   const chips = Math.max(0, siemens(diesOf(board, meter)) - drawn);
   const unstated =
     !isUp &&
@@ -67,11 +76,25 @@ function solveResistor(
     ohms: part.value,
     beside: ohmsOf(drawn + chips),
     besideLow: ohmsOf(drawn * (1 + drawnPart) + chips * chipFactor + (unstated ? 1 / pinOhms : 0)),
-    besideHigh: ohmsOf(drawn * (1 - drawnPart) + chips / chipFactor),
+    besideHigh: ohmsOf(surely * (1 - drawnPart) + chips / chipFactor),
     expected: 1 / (1 / part.value + drawn + chips),
     lift: endToLift(board, part.pins),
   };
 }
+
+const junctions: ReadonlySet<PartKind> = new Set([
+  'diode',
+  'schottky',
+  'zener',
+  'tvs',
+  'led',
+  'pfet',
+  'nfet',
+  'npn',
+  'pnp',
+]);
+const junctionsOf = (board: Board): string[] =>
+  board.parts.filter((one) => one.fitted && junctions.has(one.kind)).map((one) => one.ref);
 
 /** The end that comes off with the least heat: fewest pins on its net, ground and rails last. */
 function endToLift(board: Board, pins: readonly { name: string; net: NetId }[]): InCircuit['lift'] {

@@ -10,7 +10,7 @@ import {
   type NextProbe,
   type TracedNeed,
 } from './known.ts';
-import { isCarrying } from './reading-again.ts';
+import { isCarrying, provenBehind } from './reading-again.ts';
 import { describeMissing, isCold, isTooHigh, isUndetected } from './missing-words.ts';
 import { probePlace } from './probe-place.ts';
 import { outputPulledDown } from './pulled-down.ts';
@@ -39,9 +39,11 @@ const nothingVolts = 0.25;
 
 export class MissingSearch {
   private readonly known: Known;
+  private readonly proven: ReadonlySet<NetId>;
 
   constructor(known: Known) {
     this.known = known;
+    this.proven = provenBehind(known);
   }
 
   /** Nothing is known to be wrong yet: the next unread output, in the order of waking. */
@@ -64,7 +66,8 @@ export class MissingSearch {
       case 'unjudged':
         return null;
       case 'unread':
-        return this.probe(net, why, phase);
+        // Not read, and something that needs it was read as there.
+        return this.proven.has(net) ? null : this.probe(net, why, phase);
       case 'contradicting':
         return {
           ...this.probe(
@@ -226,11 +229,25 @@ export class MissingSearch {
         one.reading.mode === mode &&
         one.reading.phase === phase,
     ).length;
-    if (times > 1) return null;
-    return this.probe(
-      net,
-      `${net} read nothing once, and all it needs is there: a probe that does not touch reads the same. Read it once more`,
-      phase,
+    if (times > 1 || this.isCutOff(net)) return null;
+    return {
+      ...this.probe(
+        net,
+        `${net} read nothing once, and all it needs is there: a probe that does not touch reads the same. Read it once more`,
+        phase,
+      ),
+      isAgain: true,
+    };
+  }
+
+  /** A part that leads to it was measured from end to end and is open: no slip of the tip. */
+  private isCutOff(net: NetId): boolean {
+    return this.known.readings.some(
+      ({ standing, reading, verdict }) =>
+        standing.kind === 'stands' &&
+        verdict.kind === 'open' &&
+        reading.reference !== null &&
+        [reading.at.net, reading.reference.net].includes(net),
     );
   }
 

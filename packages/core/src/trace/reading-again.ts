@@ -73,6 +73,26 @@ function fedBy({ healthy, status }: Known, net: string, phase: Phase): NetId | n
   return fed?.id ?? null;
 }
 
+/** Nets that something read as there needs, and what those need in turn: they have been there as well. */
+export function provenBehind({ healthy, status }: Known): ReadonlySet<NetId> {
+  const proven = new Set<NetId>();
+  const queue = healthy.board.nets.flatMap(({ id }) => {
+    const own = status(id);
+    if (own.kind !== 'good') return [];
+    const { value } = own.reading.reading;
+    // What is good at nothing needs nothing.
+    return value.kind === 'number' && value.value > nothingVolts ? [id] : [];
+  });
+  for (const net of queue)
+    for (const { net: up, role } of healthy.upstream.of(net)) {
+      // A body diode carries without its gate.
+      if (role === 'gate' || proven.has(up)) continue;
+      proven.add(up);
+      queue.push(up);
+    }
+  return proven;
+}
+
 /** Whether something that this net alone feeds was read good in the phase it was read in. */
 export function isCarrying(known: Known, net: NetId): boolean {
   const own = known.status(net);

@@ -71,7 +71,8 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   const bad =
     down?.nets.find((one) => one.status.kind === 'bad')?.net ?? wrongNeed(healthy, onPath, status);
   const still = goalReached ? null : buttonStill(known);
-  if (still && (!bad || phaseFor(healthy, bad) === 'run')) firstMissing = still;
+  if (still && (!bad || bad === still.net || phaseFor(healthy, bad) === 'run'))
+    firstMissing = still;
   else if (bad && !goalReached) {
     ({ firstMissing, next } = search.explain(bad));
   } else if (!goalReached) {
@@ -106,19 +107,19 @@ function wrongNeed(
   onPath: readonly TracedStage[],
   status: (net: NetId) => NetStatus,
 ): NetId | undefined {
-  return onPath
-    .filter((one) => one.state === 'unread')
-    .flatMap((one) => one.stage.gives)
-    .flatMap((net) => healthy.upstream.of(net))
-    .find((up) => {
-      const read = status(up.net);
+  const seen = new Set<NetId>();
+  const queue = onPath.filter((one) => one.state === 'unread').flatMap((one) => one.stage.gives);
+  for (const net of queue)
+    for (const { net: up } of healthy.upstream.of(net)) {
+      if (healthy.stageOfNet(up) || seen.has(up)) continue;
+      seen.add(up);
+      const read = status(up);
       // What comes and goes may do so with the whole board.
-      return (
-        !healthy.stageOfNet(up.net) &&
-        read.kind === 'bad' &&
-        read.reading.reading.value.kind !== 'swinging'
-      );
-    })?.net;
+      if (read.kind === 'bad' && read.reading.reading.value.kind !== 'swinging') return up;
+      // A pin that was not read itself: what leads to it.
+      if (read.kind === 'unread') queue.push(up);
+    }
+  return undefined;
 }
 
 /** A short that was found cold, where nobody read volts since: the rail cannot come. */

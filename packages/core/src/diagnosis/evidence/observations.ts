@@ -1,4 +1,11 @@
-import { commonGoals, goalTitle, isOff, type GoalId, type NetId } from '../../board/index.ts';
+import {
+  undrivenBecause,
+  commonGoals,
+  goalTitle,
+  isOff,
+  type GoalId,
+  type NetId,
+} from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import { isProvoked, type Reading } from '../../readings/index.ts';
 import type { Evidence, Observation } from './evidence.ts';
@@ -232,6 +239,7 @@ function whyUnused(table: Table, reading: Reading): string | null {
   if (mode === 'seconds') return 'seconds are kept for the report only';
   if (mode === 'celsius') return whyNoWarmth(table, reading);
   if (mode === 'amps') return 'draw is taken as a sign, amps elsewhere are not played';
+  if (mode === 'volts') return undrivenBecause(board, at.net as NetId);
   return null;
 }
 

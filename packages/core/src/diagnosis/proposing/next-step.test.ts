@@ -111,8 +111,20 @@ describe('what is known before the first volt is read', () => {
 });
 
 describe('the next step', () => {
-  const proposal = (gainBits: number): Proposal => ({ net: 'VMAIN', gainBits }) as Proposal;
-  const suspect = { title: 'C13 short', probability: 0.5 } as Suspect;
+  const proposal = (gainBits: number, more: Partial<Proposal> = {}): Proposal =>
+    ({
+      net: 'VMAIN',
+      reference: null,
+      mode: 'volts',
+      phase: 'standby',
+      gainBits,
+      outcomes: [{ probability: 0.6 }, { probability: 0.4 }],
+      ...more,
+    }) as Proposal;
+  const suspect = (title: string, probability: number, fault: object = {}): Suspect =>
+    ({ title, probability, faults: [{ fault }] }) as unknown as Suspect;
+  const shortOn = (net: string, probability: number): Suspect =>
+    suspect(`Low resistance on ${net}`, probability, { kind: 'short', net, ohms: 0 });
   const told = (more: Partial<Diagnosis>): Diagnosis =>
     ({ suspects: [], next: [], regions: [], ...more }) as unknown as Diagnosis;
   const open = trace();
@@ -126,17 +138,59 @@ describe('the next step', () => {
   });
 
   it('then reads what parts the suspects, and then tests: it never stops with suspects open', () => {
-    expect(step(missing, told({ next: [proposal(0.101)], suspects: [suspect] }))).toMatchObject({
+    const done: Trace = { ...open, next: null };
+    const some = [suspect('U3 dead', 0.3), suspect('U4 dead', 0.2)];
+    expect(step(done, told({ next: [proposal(0.101)], suspects: some }))).toMatchObject({
       kind: 'telling',
       proposal: { gainBits: 0.101 },
     });
-    expect(step(missing, told({ next: [proposal(0.099)], suspects: [suspect] }))).toMatchObject({
+    expect(step(done, told({ next: [proposal(0.099)], suspects: some }))).toMatchObject({
       kind: 'test',
-      suspect: { title: 'C13 short' },
+      suspect: { title: 'U3 dead' },
     });
+    expect(step(done, told({ suspects: [suspect('U3 dead', 0.09)] }))).toEqual({ kind: 'nothing' });
+  });
+
+  it('nothing is read powered into a known short: it is looked for, or read cold', () => {
+    for (const school of ['walk', 'shortest'] as const) {
+      const many = told({
+        next: [proposal(1), proposal(0.2, { mode: 'ohms', phase: 'cold' })],
+        suspects: [suspect('U3 dead', 0.4), shortOn('1V8_S5', 0.2)],
+      });
+      expect(step(missing, many, school)).toMatchObject({ proposal: { phase: 'cold' } });
+      const led = { ...many, suspects: [shortOn('1V8_S5', 0.3), shortOn('VMAIN', 0.2)] };
+      expect(step(missing, led, school)).toMatchObject({
+        kind: 'test',
+        suspect: { title: 'Low resistance on 1V8_S5' },
+      });
+    }
+  });
+
+  it("the leader's own test comes before readings that are all but sure, and not before others", () => {
+    const sure = { outcomes: [{ probability: 0.9 }, { probability: 0.1 }] } as Partial<Proposal>;
+    const done: Trace = { ...open, next: null };
+    const with_ = (first: number, second: number, more: Partial<Proposal>) =>
+      step(
+        done,
+        told({
+          next: [proposal(0.4, more)],
+          suspects: [suspect('U3 dead', first), suspect('U4 dead', second)],
+          none: 0.1,
+          healthy: 0.01,
+        }),
+      ).kind;
+    expect(with_(0.46, 0.15, sure)).toBe('test');
+    expect(with_(0.46, 0.15, {})).toBe('telling');
+    // It does not lead: too little by itself, or too little before the next one.
+    expect(with_(0.44, 0.1, sure)).toBe('telling');
+    expect(with_(0.46, 0.16, sure)).toBe('telling');
+    // What is in no list, or nothing at all, is likelier.
     expect(
-      step(missing, told({ suspects: [{ ...suspect, probability: 0.09 } as Suspect] })),
-    ).toEqual({ kind: 'nothing' });
+      step(
+        done,
+        told({ next: [proposal(0.4, sure)], suspects: [suspect('U3 dead', 0.46)], none: 0.47 }),
+      ).kind,
+    ).toBe('telling');
   });
 
   it('what is to be read before power comes before what tells most', () => {
