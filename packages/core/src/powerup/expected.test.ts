@@ -89,16 +89,20 @@ describe('cold readings', () => {
 describe('what is to be off', () => {
   const bare = studyHealthyBoard(
     plainBoard(
-      text().replace(
-        'TAP: { kind: analog }',
-        'TAP: { kind: analog }\n  PG: { kind: signal }\n  OFF: { kind: rail }',
-      ),
+      text()
+        .replace(
+          'TAP: { kind: analog }',
+          'TAP: { kind: analog }\n  PG: { kind: signal }\n  LONE: { kind: signal }\n  OFF: { kind: rail }',
+        )
+        .replace('parts:', 'parts:\n  R90: { kind: resistor, pins: [PG, GND], value: 10k }'),
     ),
   );
   const off = (name: string): unknown => bare.expect(net(name), 'volts', 'standby');
   it('a line is low up to the 0.4 V that an output leaves, a rail up to 0.25 V', () => {
     expect(off('PG')).toMatchObject({ off: true, low: -0.25, high: 0.4 });
     expect(off('OFF')).toMatchObject({ off: true, low: -0.25, high: 0.25 });
+    // What nothing drives is not expected off.
+    expect(off('LONE')).toMatchObject({ kind: 'unknown' });
   });
 });
 
