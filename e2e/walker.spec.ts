@@ -120,7 +120,8 @@ class Going {
     const { walk } = this;
     const { page, context, id } = walk;
     const seen = async (): Promise<Seen> => (walk.seen = await look(page));
-    await expect.poll(async () => (await seen()).unsent, { timeout: 20_000 }).toBe(false);
+    // While the server is away the page tries more and more seldom, once a minute at last.
+    await expect.poll(async () => (await seen()).unsent, { timeout: 75_000 }).toBe(false);
     await expect
       .poll(
         async () => {
