@@ -143,7 +143,7 @@ class Going {
                 : { is: now.missing, wanted: wanted.missing },
             reached: now.isReached === wanted.trace.goalReached,
             next:
-              next === null || wanted.trace.goalReached || !now.probe?.isProposed
+              next === null || wanted.trace.goalReached || !now.probe?.isInOrder
                 ? 'same'
                 : now.probe.net === next.net && now.probe.mode === next.mode
                   ? 'same'

@@ -12,7 +12,8 @@ export interface Seen {
     mode: string;
     phase: string;
     reference: string;
-    isProposed: boolean;
+    /** The next point in the order of waking; other points come from the suspects. */
+    isInOrder: boolean;
   } | null;
   suspects: { state: string; list: { title: string; chance: string }[] };
   unsent: boolean;
@@ -47,7 +48,7 @@ export const look = (page: Page): Promise<Seen> =>
         mode: data(probe, 'mode'),
         phase: data(probe, 'phase'),
         reference: data(probe, 'reference'),
-        isProposed: data(probe, 'proposed') === 'yes',
+        isInOrder: data(probe, 'proposed') === 'in-order',
       },
       suspects: {
         state: data(one('.suspects'), 'state'),

@@ -26,6 +26,7 @@ export { likeliestFirst, type PlayHints } from './weighing/play-order.ts';
 export {
   leastTellingBits,
   nextStep,
+  type WhyTest,
   whyTheyDiffer,
   type NextStep,
   type SchoolOf,

@@ -19,10 +19,20 @@ export type NextStep =
   | { kind: 'in-order'; probe: NextProbe }
   /** The reading that parts the suspects best for its time. */
   | { kind: 'telling'; proposal: Proposal; finding: Finding | null }
-  /** No reading parts them any more: the test that does. */
-  | { kind: 'test'; suspect: Suspect }
+  /** A suspect's own test, and why it comes now. */
+  | { kind: 'test'; suspect: Suspect; because: WhyTest }
   | { kind: 'reached' }
   | { kind: 'nothing' };
+
+export type WhyTest =
+  /** No reading parts the suspects any more. */
+  | 'nothing-parts'
+  /** The suspect leads, and what could still be read is all but sure. */
+  | 'leads'
+  /** What is known to be shorted is looked for before anything is powered. */
+  | 'shorted'
+  /** Every net of the goal is there, and nobody sees a picture. */
+  | 'dark';
 
 /** A reading that tells less is not worth a trip of the probe. */
 export const leastTellingBits = 0.1;
@@ -53,16 +63,16 @@ export function nextStep(
     return { kind: 'in-order', probe: asked };
   // With every net there and nothing to be seen, a look at plug and cable costs least.
   const panel = trace.isDark ? panelOf(board, diagnosis) : undefined;
-  if (panel) return { kind: 'test', suspect: panel };
+  if (panel) return { kind: 'test', suspect: panel, because: 'dark' };
   const shorted = knownShorts(trace);
   const leader = leaderOf(board, trace, diagnosis, shorted);
   if (leader && shorted.length > 0 && pullsDown(board, leader, shorted))
-    return { kind: 'test', suspect: leader };
+    return { kind: 'test', suspect: leader, because: 'shorted' };
   // All that the missing stage needs was read and is there: what else could be it takes a slip in one of
   // those readings, and its own test reads the same points again.
   const isRead = readBad(trace);
   const isWalked = trace.firstMissing?.certain && (!asked || isRead(asked));
-  if (leader && isWalked) return { kind: 'test', suspect: leader };
+  if (leader && isWalked) return { kind: 'test', suspect: leader, because: 'leads' };
   // Nothing is read powered into a known short.
   const mayRead = ({ phase }: { phase: Phase }): boolean =>
     shorted.length === 0 || phase === 'cold';
@@ -84,7 +94,8 @@ export function nextStep(
   if (next) return { kind: 'in-order', probe: next };
   if (best) return { kind: 'telling', proposal: best, finding: null };
   const suspect = leader ?? diagnosis?.suspects[0];
-  if (suspect && suspect.probability >= leastTested) return { kind: 'test', suspect };
+  if (suspect && suspect.probability >= leastTested)
+    return { kind: 'test', suspect, because: leader ? 'leads' : 'nothing-parts' };
   return { kind: 'nothing' };
 }
 

@@ -1,8 +1,15 @@
 import { Button } from 'antd';
 import { useRef, type KeyboardEvent } from 'react';
-import type { NextStep } from '@jiko/core/diagnosis';
+import type { NextStep, WhyTest } from '@jiko/core/diagnosis';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
+
+const whyText: Record<WhyTest, string> = {
+  'nothing-parts': 'No reading parts the suspects any more: this test does',
+  leads: 'It leads, and the readings that are left would hardly change that: test it now',
+  shorted: 'Shorted by what was read: find it before any source is connected',
+  dark: 'Every net of the picture is there, and no picture was seen',
+};
 
 /** No reading is asked for: the test that parts the suspects, or what comes after. */
 export function Done({
@@ -32,7 +39,7 @@ export function Done({
     <div className="probe is-done">
       {step.kind === 'test' ? (
         <>
-          <div className="why">No reading parts the suspects any more: this test does</div>
+          <div className="why">{whyText[step.because]}</div>
           <h1>{step.suspect.title}</h1>
           <p>{step.suspect.separate.text}</p>
           {step.suspect.separate.caution && (

@@ -16,6 +16,15 @@ export function MissingPanel({ trace, onPick }: { trace: Trace; onPick: (net: Ne
       </div>
     );
   }
+  if (trace.isDark) {
+    return (
+      <div className="missing is-open">
+        <h3>No picture, and every net is there</h3>
+        The board gives all that the picture stands on. What is left hangs on the plug: panel,
+        cable, connector.
+      </div>
+    );
+  }
   if (!missing) {
     const path = trace.stages.filter((one) => one.onPath);
     const read = path.some((one) => one.state !== 'unread');

@@ -1,6 +1,7 @@
 import { Button, Segmented, Select } from 'antd';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { Board, NetId } from '@jiko/core/board';
+import type { NextStep } from '@jiko/core/diagnosis';
 import { loadingText, modes, type Expectation, type Mode, type Phase } from '@jiko/core/readings';
 import { boardNames } from '@jiko/core/schematic';
 import { hintsFor } from '@jiko/core/words';
@@ -41,6 +42,7 @@ export interface ProbeView {
 export function ProbeCard({
   board,
   probe,
+  step,
   text,
   echo,
   isWeighing,
@@ -53,6 +55,8 @@ export function ProbeCard({
 }: {
   board: Board;
   probe: ProbeView;
+  /** What proposes it, where it is proposed. */
+  step: NextStep['kind'];
   text: string;
   echo: { kind: 'trouble' | 'understood' | 'recorded' | 'hint'; text: string };
   /** The last reading is still being weighed: another point may be proposed in a moment. */
@@ -93,7 +97,7 @@ export function ProbeCard({
       data-reference={probe.reference ?? ''}
       data-phase={probe.phase}
       data-mode={probe.mode}
-      data-proposed={probe.own ? '' : 'yes'}
+      data-proposed={probe.own ? '' : step}
     >
       <div style={{ display: 'flex', gap: 10, alignItems: 'start' }}>
         <div className="why" style={{ flex: 1 }}>

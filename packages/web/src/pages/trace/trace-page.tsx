@@ -304,6 +304,7 @@ function TraceView(view: JobViewProps) {
           <ProbeCard
             board={board}
             probe={probe}
+            step={step.kind}
             text={text}
             echo={echo}
             isWeighing={isWeighing && step.kind === 'telling' && !own}
