@@ -152,17 +152,20 @@ describe('the next step', () => {
   });
 
   it('nothing is read powered into a known short: it is looked for, or read cold', () => {
+    const proposals = [proposal(1), proposal(0.2, { mode: 'ohms', phase: 'cold' })];
     for (const school of ['walk', 'shortest'] as const) {
-      const many = told({
-        next: [proposal(1), proposal(0.2, { mode: 'ohms', phase: 'cold' })],
-        suspects: [suspect('U3 dead', 0.4), shortOn('1V8_S5', 0.2)],
-      });
-      expect(step(missing, many, school)).toMatchObject({ proposal: { phase: 'cold' } });
-      const led = { ...many, suspects: [shortOn('1V8_S5', 0.3), shortOn('VMAIN', 0.2)] };
-      expect(step(missing, led, school)).toMatchObject({
-        kind: 'test',
-        suspect: { title: 'Low resistance on 1V8_S5' },
-      });
+      // No suspect pulls it down: cold readings are left.
+      const others = told({ next: proposals, suspects: [suspect('U3 dead', 0.4)] });
+      expect(step(missing, others, school)).toMatchObject({ proposal: { phase: 'cold' } });
+      const some = [suspect('U3 dead', 0.4), shortOn('1V8_S5', 0.1), shortOn('VMAIN', 0.2)];
+      for (const isBegun of [false, true])
+        expect(
+          nextStep(board, missing, told({ next: proposals, suspects: some }), school, [], isBegun),
+        ).toMatchObject({
+          kind: 'test',
+          because: 'shorted',
+          suspect: { title: 'Low resistance on 1V8_S5' },
+        });
     }
   });
 

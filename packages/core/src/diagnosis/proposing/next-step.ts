@@ -52,9 +52,11 @@ const sureOutcome = 0.9;
 export function nextStep(
   board: Board,
   trace: Trace,
-  diagnosis: Diagnosis | null,
+  begun: Diagnosis | null,
   school: SchoolOf,
   findings: readonly Finding[],
+  /** Not every fault was played yet: what was read by itself shows a short or a dark screen all the same. */
+  isBegun = false,
 ): NextStep {
   if (trace.goalReached) return { kind: 'reached' };
   const asked = trace.next;
@@ -62,17 +64,24 @@ export function nextStep(
   if (asked && (asked.beforePower || asked.isAgain || asked.decides.length > 0))
     return { kind: 'in-order', probe: asked };
   // With every net there and nothing to be seen, a look at plug and cable costs least.
-  const panel = trace.isDark ? panelOf(board, diagnosis) : undefined;
+  const panel = trace.isDark ? panelOf(board, begun) : undefined;
   if (panel) return { kind: 'test', suspect: panel, because: 'dark' };
   const shorted = knownShorts(trace);
-  const leader = leaderOf(board, trace, diagnosis, shorted);
-  if (leader && shorted.length > 0 && pullsDown(board, leader, shorted))
-    return { kind: 'test', suspect: leader, because: 'shorted' };
+  const short =
+    shorted.length > 0
+      ? begun?.suspects.find(
+          (one) => one.probability >= leastTested && pullsDown(board, one, shorted),
+        )
+      : undefined;
+  if (short) return { kind: 'test', suspect: short, because: 'shorted' };
+  const diagnosis = isBegun ? null : begun;
+  if (trace.isDark && begun === null) return { kind: 'nothing' };
+  const leader = leaderOf(trace, diagnosis);
   // All that the missing stage needs was read and is there: what else could be it takes a slip in one of
   // those readings, and its own test reads the same points again.
   const isRead = readBad(trace);
   const isWalked = trace.firstMissing?.certain && (!asked || isRead(asked));
-  if (leader && isWalked) return { kind: 'test', suspect: leader, because: 'leads' };
+  if (leader && isWalked && shorted.length === 0) return { kind: 'test', suspect: leader, because: 'leads' };
   // Nothing is read powered into a known short.
   const mayRead = ({ phase }: { phase: Phase }): boolean =>
     shorted.length === 0 || phase === 'cold';
@@ -147,17 +156,10 @@ function pullsDown(board: Board, { faults }: Suspect, shorted: readonly NetId[])
 }
 
 /** The suspect whose own test comes before readings that tell little; null where none leads. */
-function leaderOf(
-  board: Board,
-  trace: Trace,
-  diagnosis: Diagnosis | null,
-  shorted: readonly NetId[],
-): Suspect | null {
+function leaderOf(trace: Trace, diagnosis: Diagnosis | null): Suspect | null {
   const [first, second] = diagnosis?.suspects ?? [];
   if (!diagnosis || !first || diagnosis.none > first.probability) return null;
   if (diagnosis.healthy > first.probability) return null;
-  // Its ohms were read: that something pulls it down is no guess any more.
-  if (shorted.length > 0 && pullsDown(board, first, shorted)) return first;
   const isAhead = first.probability >= lead.times * (second?.probability ?? 0);
   const least = trace.firstMissing?.certain ? lead.leastAtMissing : lead.least;
   return isAhead && first.probability >= least ? first : null;

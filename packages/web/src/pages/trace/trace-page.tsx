@@ -98,7 +98,7 @@ function TraceView(view: JobViewProps) {
   const { making, note, also, diagnosis, before, isWeighing, evidence } = useJobDiagnosis(view);
   // In order, what tells most is asked only once every fault was played: there is no hurry then.
   const isBegun = school === 'walk' && making.state === 'working';
-  const step = nextStep(board, trace, isBegun ? null : diagnosis, school, evidence.findings);
+  const step = nextStep(board, trace, diagnosis, school, evidence.findings, isBegun);
   const isWorking = isWeighing || making.state === 'working';
   const asked = own
     ? viewOf(healthy, trace, own, bench.phase)
