@@ -81,7 +81,8 @@ export function nextStep(
   // those readings, and its own test reads the same points again.
   const isRead = readBad(trace);
   const isWalked = trace.firstMissing?.certain && (!asked || isRead(asked));
-  if (leader && isWalked && shorted.length === 0) return { kind: 'test', suspect: leader, because: 'leads' };
+  if (leader && isWalked && shorted.length === 0)
+    return { kind: 'test', suspect: leader, because: 'leads' };
   // Nothing is read powered into a known short.
   const mayRead = ({ phase }: { phase: Phase }): boolean =>
     shorted.length === 0 || phase === 'cold';
