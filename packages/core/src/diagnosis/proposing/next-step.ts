@@ -19,8 +19,8 @@ export type NextStep =
   | { kind: 'in-order'; probe: NextProbe }
   /** The reading that parts the suspects best for its time. */
   | { kind: 'telling'; proposal: Proposal; finding: Finding | null }
-  /** A suspect's own test, and why it comes now. */
-  | { kind: 'test'; suspect: Suspect; because: WhyTest }
+  /** A suspect's own test, and why it comes now; the rail whose short is to be found. */
+  | { kind: 'test'; suspect: Suspect; because: WhyTest; rail?: NetId }
   | { kind: 'reached' }
   | { kind: 'nothing' };
 
@@ -73,7 +73,7 @@ export function nextStep(
           (one) => one.probability >= leastTested && pullsDown(board, one, shorted),
         )
       : undefined;
-  if (short) return { kind: 'test', suspect: short, because: 'shorted' };
+  if (short) return { kind: 'test', suspect: short, because: 'shorted', rail: shorted.at(-1)! };
   const diagnosis = isBegun ? null : begun;
   if (trace.isDark && begun === null) return { kind: 'nothing' };
   const leader = leaderOf(trace, diagnosis);

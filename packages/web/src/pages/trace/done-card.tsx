@@ -1,5 +1,6 @@
 import { Button } from 'antd';
 import { useRef, type KeyboardEvent } from 'react';
+import { Link, useParams } from 'react-router';
 import type { NextStep, WhyTest } from '@jiko/core/diagnosis';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
@@ -26,6 +27,7 @@ export function Done({
   onDone: (parts: string[]) => void;
   onCommand: (command: Command) => void;
 }) {
+  const { id = '' } = useParams();
   const button = useRef<HTMLButtonElement>(null);
   // The keys of the line work here too, as on an empty one.
   useFocusFor(button, step.kind);
@@ -46,6 +48,13 @@ export function Done({
             <p className="caution-line" role="note">
               <strong>Caution. </strong>
               {step.suspect.separate.caution}
+            </p>
+          )}
+          {step.rail && (
+            <p>
+              <Link to={`/jobs/${id}/stage?net=${encodeURIComponent(step.rail)}&show=short`}>
+                Look for the short on {step.rail} step by step
+              </Link>
             </p>
           )}
           <p>
