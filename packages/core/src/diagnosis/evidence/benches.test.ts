@@ -282,3 +282,33 @@ it('a board that its battery feeds has it plugged in, whatever was ticked', () =
   expect(speaksOf(onBattery, read('cold', null))).toBe(true);
   expect(speaksOf(onBattery, read('standby', 'adapter'))).toBe(false);
 });
+
+it('the part that is hot is the one that is shorted, not another that reads alike', () => {
+  const one = (
+    net: string,
+    mode: 'ohms' | 'volts' | 'celsius',
+    value: number,
+    at?: string,
+  ): Reading => ({
+    ...plainReading(
+      net,
+      mode,
+      mode === 'ohms' ? 'cold' : 'trying',
+      { kind: 'number', value, trend: 'steady' },
+      { attached },
+    ),
+    ...(at ? { at: { net, part: at, pin: null } } : {}),
+  });
+  const down = [one('3V3_RUN', 'volts', 0.1), one('3V3_RUN', 'ohms', 0.6)];
+  const isShort =
+    (part: string) =>
+    (it: Fault): boolean =>
+      it.kind === 'pins-short' && it.part === part;
+  const [before, hot] = [down, [...down, one('3V3_RUN', 'celsius', 140, 'C64')]].map((readings) =>
+    diagnose(readings, 'boots'),
+  ) as [Diagnosis, Diagnosis];
+  expect(share(before, isShort('C64'))).toBeCloseTo(share(before, isShort('C61')), 2);
+  expect(share(hot, isShort('C64'))).toBeGreaterThan(1.5 * share(hot, isShort('C61')));
+  expect(hot.suspects[0]?.title).toBe('Low resistance on 3V3_RUN');
+  expect(hot.suspects[0]!.probability).toBeGreaterThan(before.suspects[0]!.probability);
+});

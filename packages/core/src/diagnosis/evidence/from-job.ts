@@ -77,6 +77,16 @@ export function evidenceOf(
       ...job.warm
         .filter((one) => one.struck === null && !one.beforeRepair && one.body.part !== null)
         .map(({ body: { part } }) => ({ kind: 'hot' as const, part })),
+      // So is what was measured as hot.
+      ...job.readings.flatMap(({ standing, reading: { mode, value, at } }) =>
+        standing.kind === 'stands' &&
+        mode === 'celsius' &&
+        at.part !== null &&
+        value.kind === 'number' &&
+        value.value >= hotCelsius
+          ? [{ kind: 'hot' as const, part: at.part }]
+          : [],
+      ),
       // A slip reopens suspicion where it happened.
       ...slipped.flatMap(({ body }) =>
         body.parts.map((part) => ({ kind: slipFinding[body.what], part })),
@@ -98,6 +108,9 @@ export function evidenceOf(
     goalReached,
   };
 }
+
+/** Hardly anything gets so hot on a good board that does not run under load (common practice, no source). */
+const hotCelsius = 80;
 
 /** What is seen now takes back what was seen before of the same. */
 function withoutContrary(seen: Seen): Seen {

@@ -144,6 +144,22 @@ describe('degrees read at a part', () => {
   });
 });
 
+it('what was measured at 80 degrees counts as found hot, and what is cooler or nowhere does not', () => {
+  const findings = (value: number, part: string | null): Evidence['findings'] =>
+    evidenceOf(
+      plainJob({
+        type: 'reading',
+        supersedes: [],
+        reading: { ...celsius('3V3_AON', 'U3', value), at: { net: '3V3_AON', part, pin: null } },
+      }),
+      [],
+      [],
+    ).findings;
+  expect(findings(80, 'U3')).toEqual([{ kind: 'hot', part: 'U3' }]);
+  expect(findings(79, 'U3')).toEqual([]);
+  expect(findings(120, null)).toEqual([]);
+});
+
 describe('what a board was brought in for', () => {
   it('may be the goals of its sheet, its button, or nothing in particular', () => {
     expect(choosableGoals(board).map((one) => one.id)).toEqual(['boots', 'answers-button', 'none']);

@@ -1,8 +1,9 @@
 import type { Board, PartKind } from '../../board/index.ts';
+import type { Fault } from '../../faults/index.ts';
 import { heatPhases, isPlayed, wattsIn } from '../../powerup/index.ts';
 import type { Reading } from '../../readings/index.ts';
 import type { Observation } from './evidence.ts';
-import type { Table } from '../weighing/table.ts';
+import { faultAt, type Table } from '../weighing/table.ts';
 
 // Temperatures read at a part are held against the heat the plays put into it. How warm a watt makes
 // a part hangs on its copper and the air: common practice, no source, and believed accordingly.
@@ -55,12 +56,29 @@ export function warmthObservation(table: Table, id: string, reading: Reading): O
   const part = dictionary.heated.indexOf(at.part);
   const phase = reading.phase === 'standby' ? heatPhases[0] : heatPhases[1];
   const perWatt = perWattOf(board, at.part);
-  const of = (row: number): number =>
-    warmthLogLikelihood(value.value, wattsIn(dictionary, row, phase, part), perWatt);
+  const of = (row: number, place: number): number =>
+    warmthLogLikelihood(value.value, wattsIn(dictionary, row, phase, place), perWatt);
   // A fault of no list: as warm as on a good board, or anything.
-  const byNone = Math.log(0.6 * Math.exp(of(0)) + 0.4 / spanCelsius);
+  const byNone = Math.log(0.6 * Math.exp(of(0, part)) + 0.4 / spanCelsius);
   const byRow = new Float64Array(dictionary.rows);
   for (let row = 0; row < dictionary.rows; row++)
-    byRow[row] = isPlayed(dictionary, row) ? of(row) : byNone;
-  return { id, text: `${at.part} warm`, byRow, byNone };
+    byRow[row] = isPlayed(dictionary, row) ? of(row, part) : byNone;
+  // Faults that read alike share a row, which was played with one of them: the heat is at the part that is
+  // broken, whichever of them was played. A chip gets warm by what it feeds as well.
+  const isPart = board.parts.some((one) => one.ref === at.part);
+  let isMoved = false;
+  const byFault = Float64Array.from(dictionary.faults, (fault, index) => {
+    const row = dictionary.rowOf[index]!;
+    const own = partOf(fault);
+    const played = dictionary.heated.indexOf(partOf(faultAt(table, row)) ?? '');
+    if (!isPart || !isPlayed(dictionary, row) || own === null || played < 0) return byRow[row]!;
+    if (dictionary.heated[played] === own) return byRow[row]!;
+    if (own !== at.part && played !== part) return byRow[row]!;
+    isMoved = true;
+    return own === at.part ? of(row, played) : of(0, part);
+  });
+  return { id, text: `${at.part} warm`, byRow, byNone, ...(isMoved ? { byFault } : {}) };
 }
+
+const partOf = (fault: Fault | null): string | null =>
+  fault && 'part' in fault ? fault.part : null;
