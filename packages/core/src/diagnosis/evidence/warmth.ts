@@ -21,6 +21,8 @@ const mostRise = 120;
 /** Warm from a neighbour, or a short that heats what feeds it in bursts no play shows. */
 const wrongShare = 0.15;
 const spanCelsius = 150;
+/** What is broken may be so hot as no play says. A guess. */
+const anyHeat = 0.5;
 
 /** Natural logarithm of the likelihood of degrees at a part that turns so many watts to heat. */
 export function warmthLogLikelihood(celsius: number, watts: number, perWatt: number): number {
@@ -59,7 +61,7 @@ export function warmthObservation(table: Table, id: string, reading: Reading): O
   const of = (row: number, place: number): number =>
     warmthLogLikelihood(value.value, wattsIn(dictionary, row, phase, place), perWatt);
   // A fault of no list: as warm as on a good board, or anything.
-  const byNone = Math.log(0.6 * Math.exp(of(0, part)) + 0.4 / spanCelsius);
+  const byNone = Math.log(0.8 * Math.exp(of(0, part)) + 0.2 / spanCelsius);
   const byRow = new Float64Array(dictionary.rows);
   for (let row = 0; row < dictionary.rows; row++)
     byRow[row] = isPlayed(dictionary, row) ? of(row, part) : byNone;
@@ -72,10 +74,12 @@ export function warmthObservation(table: Table, id: string, reading: Reading): O
     const own = partOf(fault);
     const played = dictionary.heated.indexOf(partOf(faultAt(table, row)) ?? '');
     if (!isPart || !isPlayed(dictionary, row) || own === null || played < 0) return byRow[row]!;
-    if (dictionary.heated[played] === own) return byRow[row]!;
     if (own !== at.part && played !== part) return byRow[row]!;
+    if (own !== at.part && dictionary.heated[played] === own) return byRow[row]!;
     isMoved = true;
-    return own === at.part ? of(row, played) : of(0, part);
+    if (own !== at.part) return of(0, part);
+    // How hot a short gets hangs on its ohms and on what the source gives into it: anything.
+    return Math.log((1 - anyHeat) * Math.exp(of(row, played)) + anyHeat / spanCelsius);
   });
   return { id, text: `${at.part} warm`, byRow, byNone, ...(isMoved ? { byFault } : {}) };
 }
