@@ -2,6 +2,7 @@ import type { Writable } from 'node:stream';
 import { fail, type Result } from '@jiko/core/base';
 import type { Board, GoalId } from '@jiko/core/board';
 import {
+  actionsNow,
   benchOfReading,
   evidenceOf,
   makeDiagnoser,
@@ -162,7 +163,10 @@ function answer(
     noneOfThese: rounded(diagnosis.none, 5),
     nothingWrong: rounded(diagnosis.healthy, 5),
     next: diagnosis.next.slice(0, 10).map((one) => proposal(one, diagnosis.classTitles)),
-    actions: diagnosis.actions.map((one) => ({ ...one, gainBits: rounded(one.gainBits, 2) })),
+    actions: actionsNow(board, trace, diagnosis).map((one) => ({
+      ...one,
+      gainBits: rounded(one.gainBits, 2),
+    })),
     unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
     elsewhere: diagnosis.elsewhere.map(({ net, share }) => ({ net, share: rounded(share, 4) })),
     fets: trace.fets.map(({ part, judgement }) => ({ part: part.ref, ...judgement })),

@@ -138,6 +138,8 @@ export interface Regulator {
   in: string;
   out: string;
   sense: string;
+  /** The pin at the middle of its divider; missing where the sheet draws none. */
+  feedback?: string;
   volts: number;
   limitAmps: number;
   pass: 'switching' | 'linear' | 'switch' | 'boost';

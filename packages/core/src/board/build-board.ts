@@ -165,6 +165,7 @@ export function buildBoard(sheet: Sheet, hash: string): Result<Board, PathedIssu
           in: written.in,
           out: written.out,
           sense,
+          ...(written.feedback ? { feedback: written.feedback } : {}),
           volts: volts ?? 0,
           limitAmps: written.limit,
           pass: written.pass,
@@ -458,7 +459,8 @@ export function pinsNamed(behaviour: SheetBehaviour): Set<string> {
   add(behaviour.needs);
   switch (behaviour.do) {
     case 'regulator':
-      for (const pin of [behaviour.in, behaviour.out, behaviour.sense, behaviour.powerGood]) {
+      const { sense, feedback, powerGood } = behaviour;
+      for (const pin of [behaviour.in, behaviour.out, sense, feedback, powerGood]) {
         if (pin !== undefined) pins.add(pin);
       }
       break;

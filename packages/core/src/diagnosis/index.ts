@@ -25,6 +25,8 @@ export { guessedWeight } from './weighing/priors.ts';
 export { likeliestFirst, type PlayHints } from './weighing/play-order.ts';
 export {
   leastTellingBits,
+  actionsNow,
+  readingsNow,
   nextStep,
   type WhyTest,
   whyTheyDiffer,

@@ -11,11 +11,15 @@ import type {
 } from '../board/index.ts';
 import { outputPins } from '../board/index.ts';
 import { faultName, type Fault, type SourceTrouble } from './fault.ts';
+import { retuned } from './feedback.ts';
 import { flashOwner } from './flash-owner.ts';
 import { islandOf, type Island } from './island.ts';
 
 /** The board with one fault in it. Naming a part, pin or net that is not there is a bug of the caller. */
-export function withFault(board: Board, fault: Fault): Board {
+export const withFault = (board: Board, fault: Fault): Board =>
+  retuned(board, changedBy(board, fault));
+
+function changedBy(board: Board, fault: Fault): Board {
   switch (fault.kind) {
     case 'open':
       return board.button?.part === fault.part

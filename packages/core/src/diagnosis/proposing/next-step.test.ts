@@ -6,9 +6,12 @@ import { studyHealthyBoard } from '../../powerup/index.ts';
 import { deriveJob, type JobEvent } from '../../record/index.ts';
 import { benchOfJob, traceJob, type Trace } from '../../trace/index.ts';
 import {
+  actionsNow,
   evidenceOf,
   nextStep,
+  readingsNow,
   whyTheyDiffer,
+  type BenchAction,
   type Diagnosis,
   type Proposal,
   type Suspect,
@@ -169,6 +172,19 @@ describe('the next step', () => {
     }
   });
 
+  it('nor is anything offered beside it that powers the rail', () => {
+    const feed = (what: string): BenchAction => ({ kind: 'feed', what }) as BenchAction;
+    const lift = { kind: 'lift', what: 'C40' } as BenchAction;
+    const many = told({
+      next: [proposal(1), proposal(0.2, { mode: 'ohms', phase: 'cold' })],
+      actions: [feed('1V8_S5'), feed('5V_ALW'), lift],
+    });
+    expect(actionsNow(board, missing, many)).toEqual([feed('5V_ALW'), lift]);
+    expect(readingsNow(missing, many).map((one) => one.phase)).toEqual(['cold']);
+    expect(actionsNow(board, open, many)).toEqual(many.actions);
+    expect(readingsNow(open, many)).toEqual(many.next);
+  });
+
   it("the leader's own test comes before readings that are all but sure, and not before others", () => {
     const sure = { outcomes: [{ probability: 0.9 }, { probability: 0.1 }] } as Partial<Proposal>;
     const done: Trace = { ...open, next: null };
@@ -218,6 +234,14 @@ describe('the next step', () => {
       );
     expect(at(missing.firstMissing!.stage)).toBeNull();
     expect(at('jack')).toContain('read 1V8_S5 once more');
+    const unsure = { ...missing, firstMissing: { ...missing.firstMissing!, certain: false } };
+    const region = told({ regions: [{ stage: 'jack' as StageId, probability: 0.83 }] });
+    expect(whyTheyDiffer(board, unsure, region)).toContain('which was not read');
+    const read = {
+      ...unsure,
+      stages: unsure.stages.map((one) => ({ ...one, state: 'up' as const })),
+    };
+    expect(whyTheyDiffer(board, read, region)).toContain('which was read as there');
     expect(at(null)).toContain('leave every stage up');
     expect(at('jack', 0.49)).toBeNull();
   });

@@ -2,6 +2,7 @@ import type { Board, NetId } from '../../board/index.ts';
 import { joinedTo } from '../../powerup/index.ts';
 import { isBad, type Mode, type Phase } from '../../readings/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
+import type { BenchAction } from './actions.ts';
 import { groundedNet } from '../grouping/classes.ts';
 import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
@@ -193,5 +194,33 @@ export function whyTheyDiffer(board: Board, trace: Trace, diagnosis: Diagnosis):
   // A need of the missing stage that was not read yet, or a slip in what was.
   return missing.certain
     ? `By what was read ${missing.title} is missing; the likeliest faults stop it at ${title(region.stage)}. One of the readings may be a slip: read ${missing.net} once more.`
-    : `${missing.title} is missing so far; the likeliest faults stop it at ${title(region.stage)}, which was not read.`;
+    : `${missing.title} is missing so far; the likeliest faults stop it at ${title(region.stage)}, which ${readText(trace, region.stage)}.`;
+}
+
+/** What is known of a stage by readings, for a sentence. */
+function readText(trace: Trace, stage: string): string {
+  switch (trace.stages.find((one) => one.stage.id === stage)?.state) {
+    case 'up':
+      return 'was read as there';
+    case 'down':
+      return 'reads wrong as well';
+    case 'undecided':
+      return 'was read and is not decided';
+    default:
+      return 'was not read';
+  }
+}
+
+/** Readings that part the suspects, best first; none with a source on while a rail is known to be shorted. */
+export const readingsNow = (trace: Trace, diagnosis: Diagnosis): Proposal[] =>
+  knownShorts(trace).length === 0
+    ? diagnosis.next
+    : diagnosis.next.filter((one) => one.phase === 'cold');
+
+/** What may be done on the bench; a rail that is known to be shorted is not fed. */
+export function actionsNow(board: Board, trace: Trace, diagnosis: Diagnosis): BenchAction[] {
+  const shorted = joinedTo(board, knownShorts(trace));
+  return diagnosis.actions.filter(
+    ({ kind, what }) => kind !== 'feed' || !shorted.has(what as NetId),
+  );
 }

@@ -9,6 +9,8 @@ import {
   type Proposal,
   type Suspect,
   type Voice,
+  actionsNow,
+  readingsNow,
 } from '@jiko/core/diagnosis';
 import { type Trace } from '@jiko/core/trace';
 import { formatChance } from '@jiko/core/units';
@@ -50,6 +52,8 @@ export function SuspectsPanel({
   onDone: (action: BenchAction) => void;
 }) {
   const [open, setOpen] = useState<string | null>(null);
+  const readings = diagnosis ? readingsNow(trace, diagnosis) : [];
+  const actions = diagnosis ? actionsNow(board, trace, diagnosis) : [];
   const differ = diagnosis && whyTheyDiffer(board, trace, diagnosis);
   return (
     <div
@@ -135,18 +139,14 @@ export function SuspectsPanel({
             {diagnosis.unplayed > 0.005 && ` · not played yet ${formatChance(diagnosis.unplayed)}`}
           </div>
           {diagnosis.none > leastNoneShown && <Elsewhere diagnosis={diagnosis} />}
-          {(diagnosis.next[0]?.gainBits ?? 0) > leastTellingBits && (
+          {(readings[0]?.gainBits ?? 0) > leastTellingBits && (
             <BestProbes
-              proposals={diagnosis.next
-                .filter((one) => one.gainBits > leastTellingBits)
-                .slice(0, 3)}
+              proposals={readings.filter((one) => one.gainBits > leastTellingBits).slice(0, 3)}
               diagnosis={diagnosis}
               onPick={onPick}
             />
           )}
-          {diagnosis.actions.length > 0 && (
-            <Actions actions={diagnosis.actions.slice(0, 2)} onDone={onDone} />
-          )}
+          {actions.length > 0 && <Actions actions={actions.slice(0, 2)} onDone={onDone} />}
           <LeftOut unused={diagnosis.unused.filter((one) => !one.counts)} as="left out" />
           <LeftOut
             unused={diagnosis.unused.filter((one) => one.counts)}
