@@ -459,8 +459,13 @@ export function pinsNamed(behaviour: SheetBehaviour): Set<string> {
   add(behaviour.needs);
   switch (behaviour.do) {
     case 'regulator':
-      const { sense, feedback, powerGood } = behaviour;
-      for (const pin of [behaviour.in, behaviour.out, sense, feedback, powerGood]) {
+      for (const pin of [
+        behaviour.in,
+        behaviour.out,
+        behaviour.sense,
+        behaviour.feedback,
+        behaviour.powerGood,
+      ]) {
         if (pin !== undefined) pins.add(pin);
       }
       break;

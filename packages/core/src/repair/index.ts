@@ -10,7 +10,7 @@ export { effectsOf, withoutEffect, type Effect } from './effect.ts';
 export { gradeProof, type Grade, type Proof, type ProofStep } from './proof.ts';
 export { openEnds, type OpenEnd } from './open-ends.ts';
 export { markingTrouble } from './marking.ts';
-export { soakMinutes, verifyList, type VerifyItem } from './verify.ts';
+export { isSaidToWork, soakMinutes, verifyList, type VerifyItem } from './verify.ts';
 export { aftermathOf, type Aftermath } from './aftermath.ts';
 export { replacementFor, type Replacement } from './replacement.ts';
 export { fitsFromShelf, type ShelfFit } from './shelf.ts';

@@ -2,7 +2,7 @@ import { goalTitle, type Board, type NetId } from '../board/index.ts';
 import { hasNoBattery } from '../prepare/index.ts';
 import { batteryCharge, type HealthyBoard } from '../powerup/index.ts';
 import { leastCellVolts } from '../readings/index.ts';
-import type { Job } from '../record/index.ts';
+import { isMended, type Job } from '../record/index.ts';
 import { cautionText } from '../safety/index.ts';
 import { formatAmps, formatVolts } from '../units/index.ts';
 
@@ -154,3 +154,7 @@ function sourceIsSuspect(board: Board, job: Job, touched: ReadonlySet<string>): 
     )
   );
 }
+
+/** Closed as working, or in part: then what nobody checked is said as well. */
+export const isSaidToWork = ({ close }: Pick<Job, 'close'>): boolean =>
+  close !== null && (isMended(close.body.outcome) || close.body.outcome === 'partly');

@@ -2,7 +2,7 @@ import type { Board } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { valueText } from '../readings/index.ts';
 import { besideText, isMended, timeOf, type KeptEvent, type Outcome } from '../record/index.ts';
-import { retestOf, timelineOf, verifyList, type Timeline } from '../repair/index.ts';
+import { isSaidToWork, retestOf, timelineOf, verifyList, type Timeline } from '../repair/index.ts';
 import { heading, paragraph, titledList, titledTable, type Printed } from './printed.ts';
 
 /** Half a page for who owns the device: plain words, no names of parts. */
@@ -12,7 +12,9 @@ export function ownerReport(studied: HealthyBoard, events: readonly KeptEvent[])
   const { intake, close } = job;
   const verify = verifyList(healthy, job);
   const passed = verify.filter((one) => one.state === 'passed');
-  const leftOut = verify.filter((one) => one.state === 'left-out');
+  const leftOut = verify.filter(
+    (one) => one.state === 'left-out' || (isSaidToWork(job) && one.state === 'open'),
+  );
   const failed = verify.filter((one) => one.state === 'failed');
   const rows = beforeAndAfter(timeline);
   const { minutes } = timeOf(job);

@@ -7,6 +7,7 @@ import {
   openEnds,
   retestOf,
   timelineOf,
+  isSaidToWork,
   verifyList,
   withoutEffect,
   type Grade,
@@ -130,9 +131,10 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
         (one.verdict ?? '').replace('-', ' '),
       ]),
     verified: verifyList(healthy, job)
-      .filter((one) => one.state !== 'open')
+      .filter((one) => one.state !== 'open' || isSaidToWork(job))
       .map(
-        (one) => `${one.title}: ${one.state.replace('-', ' ')}${one.text ? `, ${one.text}` : ''}`,
+        (one) =>
+          `${one.title}: ${one.state === 'open' ? 'not checked' : one.state.replace('-', ' ')}${one.text ? `, ${one.text}` : ''}`,
       ),
     openEnds: openEnds(board, job, retest).map((one) => one.text),
     pictures: job.pictures

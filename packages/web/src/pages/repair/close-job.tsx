@@ -14,7 +14,7 @@ import {
   type Job,
   type Outcome,
 } from '@jiko/core/record';
-import type { Grade } from '@jiko/core/repair';
+import type { Grade, VerifyItem } from '@jiko/core/repair';
 import { useBench } from '../../data/bench.ts';
 import { postJson, request } from '../../data/http.ts';
 import type { JobSeen } from '../../data/job-diagnosis.ts';
@@ -34,10 +34,13 @@ const asksWhy: readonly Outcome[] = ['partly', 'data-saved', 'not-found', 'not-w
 export function CloseJob({
   view,
   grade,
+  checks,
   onRecord,
 }: {
   view: JobSeen;
   grade: Grade;
+  /** What is to be checked before it leaves. */
+  checks: readonly VerifyItem[];
   onRecord: (...bodies: EventInput[]) => string[];
 }) {
   const { id, job } = view;
@@ -47,7 +50,7 @@ export function CloseJob({
       {job.close ? (
         <Reopen job={job} close={job.close} onRecord={onRecord} />
       ) : (
-        <CloseForm view={view} grade={grade} onRecord={onRecord} />
+        <CloseForm view={view} grade={grade} checks={checks} onRecord={onRecord} />
       )}
       <JobFile id={id} job={job} />
     </section>
@@ -57,10 +60,13 @@ export function CloseJob({
 function CloseForm({
   view,
   grade,
+  checks,
   onRecord,
 }: {
   view: JobSeen;
   grade: Grade;
+  /** What is to be checked before it leaves. */
+  checks: readonly VerifyItem[];
   onRecord: (...bodies: EventInput[]) => string[];
 }) {
   const { board } = view.healthy;
@@ -156,11 +162,29 @@ function CloseForm({
         is recorded. Closed jobs teach the next ones.
       </p>
       {outcome === 'not-found' && <LeftOver view={view} onLeft={setLeft} />}
+      {(outcome === 'fixed' || outcome === 'partly') && <OpenChecks checks={checks} />}
       {said && <p className="tone-bad">{said}</p>}
       <Button type="primary" onClick={close}>
         Close the job
       </Button>
     </div>
+  );
+}
+
+/** What nobody has checked, or what failed, said before the job is closed as mended. */
+function OpenChecks({ checks }: { checks: readonly VerifyItem[] }) {
+  const open = checks.filter((one) => one.state === 'open' || one.state === 'failed');
+  if (open.length === 0) return null;
+  return (
+    <p className="caution-line" role="note">
+      <strong>
+        {open.length} of {checks.length} checks are not passed:{' '}
+      </strong>
+      {open
+        .map(({ title, state }) => (state === 'failed' ? `${title} (failed)` : title))
+        .join('; ')}
+      . The report says so.
+    </p>
   );
 }
 

@@ -59,7 +59,7 @@ function RepairView(view: JobViewProps) {
           onRecord={(body) => keep(body)}
         />
         <VerifyCard items={verify} onRecord={keep} />
-        <CloseJob view={view} grade={grade} onRecord={keep} />
+        <CloseJob view={view} grade={grade} checks={verify} onRecord={keep} />
       </section>
       <aside className="repair-side" aria-label="Where it stands">
         <ProofCard grade={grade} />

@@ -111,7 +111,7 @@ export function SuspectsPanel({
       )}
       {diagnosis && (
         <>
-          <Regions board={board} diagnosis={diagnosis} />
+          <Regions board={board} trace={trace} diagnosis={diagnosis} />
           {differ && <div className="quiet differ">{differ}</div>}
           <ol className={isWeighing ? 'is-old' : ''}>
             {diagnosis.suspects.slice(0, 6).map((one, place) => (
@@ -204,8 +204,19 @@ function Elsewhere({ diagnosis }: { diagnosis: Diagnosis }) {
 }
 
 /** Where it stops, before any part is named. */
-function Regions({ board, diagnosis }: { board: Board; diagnosis: Diagnosis }) {
-  const [first, second] = diagnosis.regions;
+function Regions({
+  board,
+  trace,
+  diagnosis,
+}: {
+  board: Board;
+  trace: Trace;
+  diagnosis: Diagnosis;
+}) {
+  // Beside a rail that was read as missing nobody believes that every stage comes.
+  const [first, second] = diagnosis.regions.filter(
+    (one) => one.stage !== null || !trace.firstMissing,
+  );
   if (!first || first.probability < 0.25) return null;
   const title = (id: string | null): string =>
     board.stages.find((one) => one.id === id)?.title ?? 'every stage still comes';
