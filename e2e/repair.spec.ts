@@ -130,6 +130,10 @@ test('from a proven cause through a donor part, retest and the list to both repo
 
   const panel = page.getByLabel('Close the job');
   await panel.getByText('fixed', { exact: true }).click();
+  // What nobody checked is said before it is closed.
+  await expect(panel.getByRole('note')).toContainText(
+    'checks are not passed: Every rail on the way',
+  );
   await panel.getByLabel('Cause').fill('The fuse behind the socket had blown.');
   await panel.getByRole('button', { name: 'Close the job' }).click();
   await expect(panel).toContainText('fixed, proven, by Bench 1');

@@ -147,7 +147,7 @@ async function chooseBoard(page: Page, name: string): Promise<void> {
 export const steps: readonly StepKind[] = [
   ...views.map((view): StepKind => ({
     name: `go to ${view}`,
-    weight: view === 'Trace' ? 6 : 2,
+    weight: view === 'Trace' ? 6 : 3,
     run: async () => undefined,
     view,
   })),
@@ -292,7 +292,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'another source',
-    weight: 2,
+    weight: 12,
     view: 'Trace',
     run: async ({ page, board, seen }, pick) => {
       const sources = board.sources.filter((one) => !one.stays);
@@ -332,7 +332,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'a part on again',
-    weight: 4,
+    weight: 14,
     view: 'Trace',
     isByKey: true,
     run: async (walk, pick) => {
@@ -352,7 +352,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'a point of one’s own',
-    weight: 3,
+    weight: 6,
     view: 'Trace',
     isByKey: true,
     can: (known) => !known.isOffline,
@@ -367,7 +367,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'a point joined',
-    weight: 4,
+    weight: 16,
     view: 'Trace',
     can: (known) => !known.isOffline,
     run: async ({ page, board }, pick) => {
@@ -409,7 +409,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'a reading struck out by keyboard',
-    weight: 3,
+    weight: 6,
     view: 'Trace',
     isByKey: true,
     run: async ({ page }, pick) => {
@@ -444,7 +444,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'a correction',
-    weight: 2,
+    weight: 4,
     view: 'Door',
     isByKey: true,
     run: async ({ page }, pick) => {
@@ -515,7 +515,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'a second tab',
-    weight: 2,
+    weight: 4,
     can: (known) => !known.hasOther && !known.isOffline,
     run: async (walk) => {
       walk.other = await walk.context.newPage();
@@ -527,7 +527,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'over to the other tab',
-    weight: 4,
+    weight: 9,
     can: (known) => known.hasOther && !known.isOffline,
     run: async (walk) => {
       if (!walk.other) return false;
@@ -539,7 +539,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'the server away',
-    weight: 2,
+    weight: 3,
     view: 'Trace',
     can: (known) => !known.isOffline,
     run: async ({ context }) => {

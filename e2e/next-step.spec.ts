@@ -1,0 +1,74 @@
+import { randomUUID } from 'node:crypto';
+import { api } from '@jiko/contract';
+import type { EventInput } from '@jiko/core/record';
+import { plainReading } from '@jiko/core/practice';
+import { expect, test, type Page } from './page.ts';
+import { openJob } from './bench.ts';
+
+// The middle of the page names a suspect's own test where readings would hardly change anything.
+
+const attached = ['panel', 'storage'];
+
+/** Adds entries to the job that is shown, and looks at it anew. */
+async function write(page: Page, ...bodies: EventInput[]): Promise<void> {
+  const id = /jobs\/([^/]+)/.exec(page.url())![1]!;
+  const events = bodies.map((body) => ({
+    id: randomUUID(),
+    who: 'Bench 1',
+    at: new Date().toISOString(),
+    body,
+  }));
+  const sent = await page.request.post(api.events(id), { data: { events } });
+  expect(sent.ok(), await sent.text()).toBe(true);
+  await page.reload();
+}
+
+const volts = (net: string, phase: 'standby' | 'pressed' | 'run', value: number): EventInput => ({
+  type: 'reading',
+  supersedes: [],
+  reading: plainReading(
+    net,
+    'volts',
+    phase,
+    { kind: 'number', value, trend: 'steady' },
+    { attached },
+  ),
+});
+
+test('a button line that does not move: the button is tested, not what comes after it', async ({
+  page,
+}) => {
+  await openJob(page, 'Fell', 'Still');
+  await write(
+    page,
+    volts('3V3_AON', 'standby', 3.3),
+    volts('MCU_RST#', 'standby', 3.3),
+    volts('BTN#', 'standby', 3.3),
+    volts('BTN#', 'pressed', 3.29),
+  );
+  const card = page.locator('.probe.is-done');
+  await expect(card).toContainText('SW1 open', { timeout: 60_000 });
+  await expect(card).toContainText('with tweezers');
+  await expect(page.locator('.missing').first()).toContainText('does not move');
+  // The line is one key away: nothing is taken from the hand that would rather read.
+  await card.getByRole('button', { name: 'Choose a point yourself' }).click();
+  await expect(page.getByRole('textbox', { name: /^Reading at/ })).toBeVisible();
+});
+
+test('a known short: nothing beside it asks for volts, and the way to the short is one click', async ({
+  page,
+}) => {
+  await openJob(page, 'Fell', 'Short');
+  const cold = volts('3V3_AON', 'standby', 0.4) as Extract<EventInput, { type: 'reading' }>;
+  await write(page, volts('VSYS', 'standby', 19.9), {
+    ...cold,
+    reading: { ...cold.reading, mode: 'ohms', phase: 'cold' },
+  });
+  const card = page.locator('.probe.is-done');
+  await expect(card).toContainText('Low resistance on 3V3_AON', { timeout: 60_000 });
+  await expect(card).toContainText('before any source is connected');
+  await expect(card.getByRole('note')).toContainText('source off');
+  await expect(page.locator('.suspects')).not.toContainText('volts, standby');
+  await card.getByRole('link', { name: /Look for the short on 3V3_AON/ }).click();
+  await expect(page).toHaveURL(/stage\?net=3V3_AON&show=short/);
+});
