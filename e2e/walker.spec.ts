@@ -198,11 +198,16 @@ class Going {
         })
       : [wanted[0], shown[0]].filter((first, place) => {
           const others = place === 0 ? shown : wanted.slice(0, 6);
-          return first !== undefined && !others.some((one) => one.title === first.title);
+          if (first === undefined || others.some((one) => one.title === first.title)) return false;
+          // Where nothing leads, which of many stands on top is no answer.
+          return ('chance' in first ? first.chance : first.probability) >= leastLeading;
         });
     return far.length === 0 ? [] : [...far, { wanted: wanted.slice(0, 6) }];
   }
 }
+
+/** A suspect likelier than this is an answer; below it stands one of many. */
+const leastLeading = 0.1;
 
 const chanceOf = (text: string): number =>
   text.startsWith('<') ? 0.005 : text.startsWith('>') ? 0.995 : Number.parseFloat(text) / 100;
