@@ -93,6 +93,9 @@ export function nextStep(
     asked && mayRead(asked) && !(leader && (isSureOf(diagnosis, asked) || isRead(asked)))
       ? asked
       : null;
+  // In order, the card does not jump: it walks on, or the leader is tested.
+  if (school === 'walk' && leader && asked && mayRead(asked) && next === null)
+    return { kind: 'test', suspect: leader, because: 'leads' };
   // Where the sheet guesses, the order of waking is surer than a proposal that tells little.
   const isGuessed = board.guessed.length > 0;
   const least = isGuessed && next ? leastTellingOfGuesses : leastTellingBits;
