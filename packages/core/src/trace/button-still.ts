@@ -4,6 +4,8 @@ import type { FirstMissing, Known } from './known.ts';
 
 /** A line that keeps so much of what it reads at rest did not move. */
 const stillPart = 0.7;
+/** A line that is pulled up stands higher at rest, in volts. */
+const leastRest = 0.5;
 
 /**
  * The line of the button reads as at rest while the button is held: nothing that comes after the press
@@ -31,7 +33,9 @@ export function buttonStill({ healthy, readings }: Known): FirstMissing | null {
   const held = voltsOf(lastIn('pressed'));
   const usual = healthy.expect(button.net, 'volts', 'standby');
   const rest = voltsOf(atRest) ?? (usual.kind === 'value' ? usual.value : null);
-  if (held === null || rest === null || held < stillPart * rest) return null;
+  // One that rests at nothing is pressed to something: it cannot be told by this.
+  if (held === null || rest === null || rest < leastRest) return null;
+  if (held < stillPart * rest) return null;
   const stage = healthy.stageOfNet(button.net);
   const reads = valueText({ kind: 'number', value: held, trend: 'steady' }, 'volts');
   return {

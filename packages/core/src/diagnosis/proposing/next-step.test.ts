@@ -172,6 +172,14 @@ describe('the next step', () => {
     }
   });
 
+  it('a rail that held its volts since is no known short any more', () => {
+    const many = told({ next: [proposal(1)] });
+    const since = trace(read('1V8_S5', 'ohms', 0.4), read('1V8_S5', 'volts', 1.8));
+    expect(readingsNow(since, many)).toHaveLength(1);
+    const still = trace(read('1V8_S5', 'ohms', 0.4), read('1V8_S5', 'volts', 0));
+    expect(readingsNow(still, many)).toHaveLength(0);
+  });
+
   it('nor is anything offered beside it that powers the rail', () => {
     const feed = (what: string): BenchAction => ({ kind: 'feed', what }) as BenchAction;
     const lift = { kind: 'lift', what: 'C40' } as BenchAction;

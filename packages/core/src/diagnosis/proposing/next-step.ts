@@ -1,6 +1,6 @@
 import type { Board, NetId } from '../../board/index.ts';
 import { joinedTo } from '../../powerup/index.ts';
-import { isBad, type Mode, type Phase } from '../../readings/index.ts';
+import { isBad, isGood, type Mode, type Phase, type Reading } from '../../readings/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
 import type { BenchAction } from './actions.ts';
 import { groundedNet } from '../grouping/classes.ts';
@@ -41,6 +41,8 @@ const leastTellingOfGuesses = 0.15;
 /** A suspect is to be tested once it stands like this; below, it is one of many. */
 const leastTested = 0.1;
 const leastPanel = 0.03;
+/** Less is as good as nothing. */
+const nothingVolts = 0.25;
 /**
  * A suspect leads where it is so likely and so many times likelier than the next one. Where the readings
  * say for certain what is missing, less is enough: what is left sits at that stage.
@@ -124,20 +126,24 @@ const panelOf = (board: Board, diagnosis: Diagnosis | null): Suspect | undefined
       ),
   );
 
-/** Rails whose last ohms, source off, say that they are shorted. */
+/** Rails whose last ohms, source off, say that they are shorted, and that nobody read as there since. */
 function knownShorts({ readings }: Trace): NetId[] {
   const last = new Map<string, boolean>();
-  for (const { standing, reading, verdict, isHere } of readings)
-    if (
-      standing.kind === 'stands' &&
-      isHere &&
-      reading.phase === 'cold' &&
-      reading.mode === 'ohms' &&
-      reading.reference === null
-    )
-      last.set(reading.at.net, verdict.kind === 'shorted');
+  for (const { standing, reading, verdict, isHere } of readings) {
+    if (standing.kind !== 'stands' || !isHere || reading.reference !== null) continue;
+    const { net } = reading.at;
+    if (reading.phase === 'cold' && reading.mode === 'ohms')
+      last.set(net, verdict.kind === 'shorted');
+    // A rail that holds its volts is no short: the ohms were a slip, or it comes and goes.
+    else if (reading.mode === 'volts' && isGood(verdict) && !isOffReading(reading))
+      last.set(net, false);
+  }
   return [...last].flatMap(([net, isShorted]) => (isShorted ? [net as NetId] : []));
 }
+
+/** Good at nothing: it was to be off. */
+const isOffReading = ({ value }: Reading): boolean =>
+  value.kind !== 'number' || Math.abs(value.value) < nothingVolts;
 
 /** Whether a point was read as wrong: there again only a slip would show. */
 function readBad({ readings }: Trace): (one: Asked) => boolean {
