@@ -166,7 +166,7 @@ test('from a proven cause through a donor part, retest and the list to both repo
   await page.getByText('For the owner', { exact: true }).click();
   const article = page.locator('article');
   await expect(article).toContainText('Replaced: fuse, from another board.');
-  await expect(article).toContainText('Not checked: a soak of 60 min (the owner is in a hurry)');
+  await expect(article).toContainText('a soak of 60 min (the owner is in a hurry)');
   await expect(article).not.toContainText('F1');
 
   // One wrong closing is taken out again.

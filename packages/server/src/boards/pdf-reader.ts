@@ -1,4 +1,5 @@
 import { Worker } from 'node:worker_threads';
+import { serially } from '@jiko/core/base';
 import type { PdfAnswer, PdfQuestion } from './pdf-worker.ts';
 
 /** Longer than any schematic takes: 60 pages are read in about two seconds. */
@@ -7,7 +8,7 @@ export const usualLimitSeconds = 30;
 export const usualLimitBytes = 1.5e9;
 
 const tooMuch = 'takes more memory than a schematic may.';
-let before: Promise<unknown> = Promise.resolve();
+const inTurn = serially();
 
 /**
  * Reads a document on a thread of its own, with bounded time and memory: what takes more is refused, and
@@ -18,7 +19,7 @@ export function readPdfAside(
   limitSeconds = usualLimitSeconds,
   limitBytes = usualLimitBytes,
 ): Promise<PdfAnswer> {
-  const answer = before.then(async () => {
+  return inTurn(async () => {
     const parts = await Promise.all(
       Array.from({ length: threads }, (_, part) =>
         readNow({ bytes, share: { of: threads, part } }, limitSeconds, limitBytes),
@@ -26,8 +27,6 @@ export function readPdfAside(
     );
     return together(parts);
   });
-  before = answer;
-  return answer;
 }
 
 /** Pages are shared by so many threads: a schematic is there while one looks. */
@@ -72,8 +71,13 @@ function letWait(worker: Worker): void {
       void worker.terminate();
     }, waitSeconds * 1000).unref(),
   };
-  // What breaks while it waits is asked no more.
-  worker.once('error', () => waiting.splice(waiting.indexOf(one), 1));
+  // What breaks or ends while it waits is asked no more.
+  const gone = (): void => {
+    const at = waiting.indexOf(one);
+    if (at >= 0) waiting.splice(at, 1);
+  };
+  worker.once('error', gone);
+  worker.once('exit', gone);
   waiting.push(one);
 }
 
@@ -110,12 +114,16 @@ function readNow(
     const stop = (): void => {
       clearTimeout(timer);
       clearInterval(watch);
+      worker.off('exit', ended);
     };
     const giveUp = (why: string): void => {
       stop();
       resolve({ ok: false, why });
       void worker.terminate();
     };
+    // A thread that ends without a word answers nobody any more.
+    const ended = (): void => giveUp('could not be read: the reader ended in the middle of it.');
+    worker.once('exit', ended);
     worker.once('message', (answer: PdfAnswer) => {
       stop();
       resolve(answer);

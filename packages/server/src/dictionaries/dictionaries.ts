@@ -1,5 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { Worker } from 'node:worker_threads';
+import { serially } from '@jiko/core/base';
 import type { Outcome } from '../outcome.ts';
 import type { Asked } from './check-worker.ts';
 
@@ -66,12 +67,8 @@ export function makeDictionaries(
 }
 
 /** One at a time: plays are heavy, and nobody waits for this. */
-let turn: Promise<unknown> = Promise.resolve();
-function checkAside(asked: Asked): Promise<string | null> {
-  const checked = turn.then(() => checkNow(asked));
-  turn = checked.catch(() => undefined);
-  return checked;
-}
+const inTurn = serially();
+const checkAside = (asked: Asked): Promise<string | null> => inTurn(() => checkNow(asked));
 
 function checkNow(asked: Asked): Promise<string | null> {
   return new Promise((resolve) => {
@@ -87,5 +84,6 @@ function checkNow(asked: Asked): Promise<string | null> {
     const timer = setTimeout(() => end('it takes too long to be played anew'), limitSeconds * 1000);
     worker.once('message', (trouble: string | null) => end(trouble));
     worker.once('error', (error) => end(`it cannot be checked (${error.message})`));
+    worker.once('exit', () => end('it cannot be checked: the check ended in the middle of it'));
   });
 }

@@ -77,6 +77,10 @@ describe('documents of a board', () => {
       ok: false,
       why: 'takes more memory than a schematic may.',
     });
+    // One that cannot even be handed to a thread fails for itself alone.
+    const gone = new Uint8Array(8);
+    structuredClone(gone, { transfer: [gone.buffer] });
+    await expect(readPdfAside(gone, 1)).rejects.toThrow();
     // A thread that waited is used again.
     for (let at = 0; at < 3; at++) expect((await readPdfAside(onePage('well'), 8)).ok).toBe(true);
   });

@@ -1,3 +1,4 @@
+import { serially } from '@jiko/core/base';
 import type { Board } from '@jiko/core/board';
 import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
 import type { DrawStop } from '@jiko/core/prepare';
@@ -43,12 +44,7 @@ export interface DiagnosisDesk {
  * answer would then be kept under the wrong name.
  */
 export function makeDesk(weigher: () => Weigher): DiagnosisDesk {
-  let last: Promise<unknown> = Promise.resolve();
-  const inTurn = <T>(ask: () => Promise<T>): Promise<T> => {
-    const turn = last.then(ask, ask);
-    last = turn.catch(() => undefined);
-    return turn;
-  };
+  const inTurn = serially();
 
   /** What the weigher holds, and which other dictionaries it was told of since. */
   let held: { key: string; taught: Set<string> } | null = null;

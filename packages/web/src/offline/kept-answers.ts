@@ -1,10 +1,11 @@
 import { api } from '@jiko/contract';
+import { serially } from '@jiko/core/base';
 
 /** Where service-worker.ts keeps the last answer of each address, for when the server is away. */
 const answersCache = 'jiko-answers';
 
 /** One after the other: an older answer never comes over a newer one. */
-let last: Promise<void> = Promise.resolve();
+const inTurn = serially();
 
 /**
  * Puts what an address would answer by now over what the worker kept of it: what was recorded since is
@@ -13,7 +14,7 @@ let last: Promise<void> = Promise.resolve();
 export function keepAnswer(path: string, answer: unknown): void {
   if (typeof caches === 'undefined' || !navigator.serviceWorker?.controller) return;
   const text = JSON.stringify(answer);
-  last = last.then(() => put(path, text));
+  void inTurn(() => put(path, text));
 }
 
 /**
@@ -23,7 +24,7 @@ export function keepAnswer(path: string, answer: unknown): void {
 export function forgetPictures(answer: unknown): void {
   if (typeof caches === 'undefined') return;
   const text = JSON.stringify(answer);
-  last = last.then(() => forget(text));
+  void inTurn(() => forget(text));
 }
 
 async function forget(text: string): Promise<void> {
