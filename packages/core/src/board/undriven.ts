@@ -17,18 +17,20 @@ const crystalsOn = (board: Board, net: NetId): Part[] =>
  * then says nothing of a good board.
  */
 export function undrivenBecause(board: Board, net: NetId): string | null {
-  const kind = board.nets.find((one) => one.id === net)?.kind;
+  const kind = board.nets.find(({ id }) => id === net)?.kind;
   if (kind !== 'signal' && kind !== 'analog') return null;
-  if (board.button?.net === net || board.sources.some((one) => one.net === net)) return null;
-  if (board.stages.some((one) => one.gives.includes(net))) return null;
+  if (board.button?.net === net || board.sources.some((source) => source.net === net)) return null;
+  if (board.stages.some((stage) => stage.gives.includes(net))) return null;
   const crystals = crystalsOn(board, net);
   const isBeside = (part: Part): boolean =>
     part.kind === 'resistor' &&
-    crystals.some((one) => one.pins.every((pin) => endsOn(part, pin.net)));
+    crystals.some((crystal) => crystal.pins.every((pin) => endsOn(part, pin.net)));
   if (board.parts.some((part) => endsOn(part, net) && !carriesNothing(part) && !isBeside(part)))
     return null;
   const isDriven = board.chips.some((chip) =>
-    chip.behaviours.some((one) => outputPins(one).some((pin) => chip.pins.get(pin) === net)),
+    chip.behaviours.some((behaviour) =>
+      outputPins(behaviour).some((pin) => chip.pins.get(pin) === net),
+    ),
   );
   if (isDriven) return null;
   return crystals.length > 0

@@ -23,8 +23,8 @@ function otherEnd(pins: readonly { net: NetId }[], net: NetId): NetId | null {
   return at < 0 ? null : (pins.find((_, index) => index !== at)?.net ?? null);
 }
 
-const isAdjustable = (one: Behaviour): boolean =>
-  one.do === 'regulator' && one.feedback !== undefined;
+const isAdjustable = (behaviour: Behaviour): boolean =>
+  behaviour.do === 'regulator' && behaviour.feedback !== undefined;
 
 /**
  * A converter holds its feedback pin at its reference, so its volts follow the divider: reference x
@@ -35,15 +35,21 @@ export function retuned(before: Board, after: Board): Board {
   if (!before.chips.some((chip) => chip.behaviours.some(isAdjustable))) return after;
   let isChanged = false;
   const chips = after.chips.map((chip) => {
-    const was = before.chips.find((one) => one.ref === chip.ref);
+    const was = before.chips.find(({ ref }) => ref === chip.ref);
     if (!was) return chip;
-    const behaviours = chip.behaviours.map((one) => {
-      if (one.do !== 'regulator') return one;
-      const [then, now] = [dividerRatio(before, was, one), dividerRatio(after, chip, one)];
+    const behaviours = chip.behaviours.map((behaviour) => {
+      if (behaviour.do !== 'regulator') return behaviour;
+      const [then, now] = [
+        dividerRatio(before, was, behaviour),
+        dividerRatio(after, chip, behaviour),
+      ];
       // With both of its resistors gone the pin stands nowhere: it gives all it can.
-      if (then === null || then === Infinity || now === then) return one;
+      if (then === null || then === Infinity || now === then) return behaviour;
       isChanged = true;
-      return { ...one, volts: Math.min(mostVolts, (one.volts / then) * (now ?? Infinity)) };
+      return {
+        ...behaviour,
+        volts: Math.min(mostVolts, (behaviour.volts / then) * (now ?? Infinity)),
+      };
     });
     return { ...chip, behaviours };
   });

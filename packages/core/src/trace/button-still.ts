@@ -25,8 +25,8 @@ export function buttonStill({ healthy, readings }: Known): FirstMissing | null {
         reading.phase === phase &&
         reading.reference === null,
     );
-  const voltsOf = (one: JudgedReading | undefined): number | null =>
-    one?.reading.value.kind === 'number' ? one.reading.value.value : null;
+  const voltsOf = (judged: JudgedReading | undefined): number | null =>
+    judged?.reading.value.kind === 'number' ? judged.reading.value.value : null;
   const atRest = lastIn('standby');
   // A line that does not stand at rest has another fault first.
   if (atRest && isBad(atRest.verdict)) return null;

@@ -12,3 +12,4 @@ export {
 export { benchOfJob } from './job-bench.ts';
 export { jobNow } from './after-repair.ts';
 export { pulledDownBy } from './pulled-down.ts';
+export { knownShorts } from './known-shorts.ts';

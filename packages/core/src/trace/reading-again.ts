@@ -24,12 +24,12 @@ export function readingAgain(known: Known): NextProbe | null {
       reading.phase !== 'cold' &&
       reading.reference === null,
   );
-  for (const one of volts) {
-    const { at, phase } = one.reading;
+  for (const judged of volts) {
+    const { at, phase } = judged.reading;
     const times = volts.filter(
       ({ reading }) => reading.at.net === at.net && reading.phase === phase,
     ).length;
-    const why = times > 1 ? null : (beyondSource(known, one) ?? deniedBehind(known, one));
+    const why = times > 1 ? null : (beyondSource(known, judged) ?? deniedBehind(known, judged));
     if (why === null) continue;
     const net = at.net as NetId;
     return {
@@ -38,7 +38,7 @@ export function readingAgain(known: Known): NextProbe | null {
       mode: 'volts',
       phase,
       place: probePlace(healthy.board, net, known.gone),
-      expectation: one.expectation,
+      expectation: judged.expectation,
       why,
       isAgain: true,
       decides: [],
@@ -48,8 +48,8 @@ export function readingAgain(known: Known): NextProbe | null {
 }
 
 /** More than anything on the board is fed with, on a net that nothing lifts above it. */
-function beyondSource({ healthy }: Known, one: JudgedReading): string | null {
-  const { value, at } = one.reading;
+function beyondSource({ healthy }: Known, { reading }: JudgedReading): string | null {
+  const { value, at } = reading;
   const most = Math.max(...healthy.board.sources.map((source) => source.volts)) * mostOfSource;
   const isLifted = (['standby', 'run'] as const).some((phase) => {
     const usual = healthy.expect(at.net as NetId, 'volts', phase);
@@ -100,9 +100,9 @@ export function isCarrying(known: Known, net: NetId): boolean {
 }
 
 /** Next to nothing, while a net that has no other feed was read good in the same phase. */
-function deniedBehind(known: Known, one: JudgedReading): string | null {
-  const { value, at, phase } = one.reading;
-  if (one.verdict.kind !== 'missing' || value.kind !== 'number') return null;
+function deniedBehind(known: Known, { reading, verdict }: JudgedReading): string | null {
+  const { value, at, phase } = reading;
+  if (verdict.kind !== 'missing' || value.kind !== 'number') return null;
   if (Math.abs(value.value) > nothingVolts) return null;
   const fed = fedBy(known, at.net, phase);
   return fed

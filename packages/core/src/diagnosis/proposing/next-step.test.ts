@@ -180,6 +180,13 @@ describe('the next step', () => {
     expect(readingsNow(still, many)).toHaveLength(0);
   });
 
+  it('not even to settle a doubtful reading: what is shorted is looked for first', () => {
+    const again: Trace = { ...missing, next: { ...open.next!, isAgain: true } };
+    const led = told({ suspects: [shortOn('VMAIN', 0.3), shortOn('1V8_S5', 0.2)] });
+    expect(step(again, led)).toMatchObject({ kind: 'test', rail: '1V8_S5' });
+    expect(step({ ...open, next: again.next }, led)).toMatchObject({ kind: 'in-order' });
+  });
+
   it('nor is anything offered beside it that powers the rail', () => {
     const feed = (what: string): BenchAction => ({ kind: 'feed', what }) as BenchAction;
     const lift = { kind: 'lift', what: 'C40' } as BenchAction;

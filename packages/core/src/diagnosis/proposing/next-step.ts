@@ -1,6 +1,6 @@
 import type { Board, NetId } from '../../board/index.ts';
 import { joinedTo } from '../../powerup/index.ts';
-import { isBad, isGood, type Mode, type Phase, type Reading } from '../../readings/index.ts';
+import { isBad, type Mode, type Phase } from '../../readings/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
 import type { BenchAction } from './actions.ts';
 import { groundedNet } from '../grouping/classes.ts';
@@ -8,8 +8,7 @@ import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
 import type { Finding } from '../weighing/known-factor.ts';
 import type { Suspect } from '../grouping/suspects.ts';
-import type { NextProbe } from '../../trace/index.ts';
-import type { Trace } from '../../trace/index.ts';
+import { knownShorts, type NextProbe, type Trace } from '../../trace/index.ts';
 
 /** How points are proposed: in the order of waking, what splits the suspects best, or damage first. */
 export type SchoolOf = 'walk' | 'shortest' | 'looks';
@@ -41,8 +40,6 @@ const leastTellingOfGuesses = 0.15;
 /** A suspect is to be tested once it stands like this; below, it is one of many. */
 const leastTested = 0.1;
 const leastPanel = 0.03;
-/** Less is as good as nothing. */
-const nothingVolts = 0.25;
 /**
  * A suspect leads where it is so likely and so many times likelier than the next one. Where the readings
  * say for certain what is missing, less is enough: what is left sits at that stage.
@@ -63,20 +60,26 @@ export function nextStep(
 ): NextStep {
   if (trace.goalReached) return { kind: 'reached' };
   const asked = trace.next;
+  const shorted = knownShorts(trace.readings);
+  // Nothing is read powered into a known short.
+  const mayRead = ({ phase }: { phase: Phase }): boolean =>
+    shorted.length === 0 || phase === 'cold';
   // Nothing follows from readings that deny each other, and ohms come before a source.
-  if (asked && (asked.beforePower || asked.isAgain || asked.decides.length > 0))
-    return { kind: 'in-order', probe: asked };
+  const isFirst = asked && (asked.beforePower || asked.isAgain || asked.decides.length > 0);
+  if (isFirst && mayRead(asked)) return { kind: 'in-order', probe: asked };
   // With every net there and nothing to be seen, a look at plug and cable costs least.
   const panel = trace.isDark ? panelOf(board, begun) : undefined;
   if (panel) return { kind: 'test', suspect: panel, because: 'dark' };
-  const shorted = knownShorts(trace);
   const short =
     shorted.length > 0
       ? begun?.suspects.find(
           (one) => one.probability >= leastTested && pullsDown(board, one, shorted),
         )
       : undefined;
-  if (short) return { kind: 'test', suspect: short, because: 'shorted', rail: shorted.at(-1)! };
+  if (short) {
+    const rail = shorted.find((net) => pullsDown(board, short, [net]))!;
+    return { kind: 'test', suspect: short, because: 'shorted', rail };
+  }
   const diagnosis = isBegun ? null : begun;
   if (trace.isDark && begun === null) return { kind: 'nothing' };
   const leader = leaderOf(trace, diagnosis);
@@ -86,9 +89,6 @@ export function nextStep(
   const isWalked = trace.firstMissing?.certain && (!asked || isRead(asked));
   if (leader && isWalked && shorted.length === 0)
     return { kind: 'test', suspect: leader, because: 'leads' };
-  // Nothing is read powered into a known short.
-  const mayRead = ({ phase }: { phase: Phase }): boolean =>
-    shorted.length === 0 || phase === 'cold';
   const tells = (one: Proposal): boolean =>
     mayRead(one) && !(leader && (isSure(one) || isRead(one)));
   const next =
@@ -125,25 +125,6 @@ const panelOf = (board: Board, diagnosis: Diagnosis | null): Suspect | undefined
         (one) => one.ref === (first.fault as { part: string }).part && one.kind === 'panel',
       ),
   );
-
-/** Rails whose last ohms, source off, say that they are shorted, and that nobody read as there since. */
-function knownShorts({ readings }: Trace): NetId[] {
-  const last = new Map<string, boolean>();
-  for (const { standing, reading, verdict, isHere } of readings) {
-    if (standing.kind !== 'stands' || !isHere || reading.reference !== null) continue;
-    const { net } = reading.at;
-    if (reading.phase === 'cold' && reading.mode === 'ohms')
-      last.set(net, verdict.kind === 'shorted');
-    // A rail that holds its volts is no short: the ohms were a slip, or it comes and goes.
-    else if (reading.mode === 'volts' && isGood(verdict) && !isOffReading(reading))
-      last.set(net, false);
-  }
-  return [...last].flatMap(([net, isShorted]) => (isShorted ? [net as NetId] : []));
-}
-
-/** Good at nothing: it was to be off. */
-const isOffReading = ({ value }: Reading): boolean =>
-  value.kind !== 'number' || Math.abs(value.value) < nothingVolts;
 
 /** Whether a point was read as wrong: there again only a slip would show. */
 function readBad({ readings }: Trace): (one: Asked) => boolean {
@@ -222,13 +203,13 @@ function readText(trace: Trace, stage: string): string {
 
 /** Readings that part the suspects, best first; none with a source on while a rail is known to be shorted. */
 export const readingsNow = (trace: Trace, diagnosis: Diagnosis): Proposal[] =>
-  knownShorts(trace).length === 0
+  knownShorts(trace.readings).length === 0
     ? diagnosis.next
     : diagnosis.next.filter((one) => one.phase === 'cold');
 
 /** What may be done on the bench; a rail that is known to be shorted is not fed. */
 export function actionsNow(board: Board, trace: Trace, diagnosis: Diagnosis): BenchAction[] {
-  const shorted = joinedTo(board, knownShorts(trace));
+  const shorted = joinedTo(board, knownShorts(trace.readings));
   return diagnosis.actions.filter(
     ({ kind, what }) => kind !== 'feed' || !shorted.has(what as NetId),
   );

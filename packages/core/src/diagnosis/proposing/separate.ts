@@ -144,7 +144,7 @@ export function separatingTest(
     board.chips.some(({ ref, kind }) => ref === lead.part && kind === 'panel')
   )
     return {
-      text: `Every rail of the panel is there: look at its plug and its cable under the microscope, and seat both ends again with everything off. Then another cable and another panel, or the picture on an outer screen: where it comes, the board is good.`,
+      text: `Read the rails of the panel at its plug first. Where all are there, look at plug and cable under the microscope, and seat both ends again with everything off. Then another cable and another panel, or the picture on an outer screen: where it comes, the board is good.`,
       caution: cautionText('plug'),
     };
   const attachment = lead && 'part' in lead ? attachmentOf(board, lead.part) : null;
