@@ -178,6 +178,17 @@ describe('the next step', () => {
     expect(readingsNow(since, many)).toHaveLength(1);
     const still = trace(read('1V8_S5', 'ohms', 0.4), read('1V8_S5', 'volts', 0));
     expect(readingsNow(still, many)).toHaveLength(0);
+    // Good at nothing before the press, where it is to be off: that says nothing of the short.
+    const off = event({
+      type: 'reading',
+      supersedes: [],
+      reading: plainReading('1V8_S5', 'volts', 'standby', {
+        kind: 'number',
+        value: 0,
+        trend: 'steady',
+      }),
+    });
+    expect(readingsNow(trace(read('1V8_S5', 'ohms', 0.4), off), many)).toHaveLength(0);
   });
 
   it('not even to settle a doubtful reading: what is shorted is looked for first', () => {
