@@ -3,8 +3,9 @@
 import { spawn } from 'node:child_process';
 import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { constants, setPriority, tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
+import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { stripVTControlCharacters } from 'node:util';
 import { startCluster } from './cluster.mjs';
 import { findChromium } from './programs.mjs';
 
@@ -39,7 +40,7 @@ try {
   cluster?.stop();
   if (folder) rmSync(folder, { recursive: true, force: true });
 }
-for (const one of failures) console.log(`failed: ${one}`);
+for (const failure of failures) console.log(`failed: ${failure}`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
 
@@ -153,7 +154,15 @@ async function vitest(name, words, how = {}) {
     { ...how, isBeside: true },
   );
   console.log(`\n--- ${name}\n${done.said}`);
-  const { numPassedTests, numFailedTests, numTotalTests } = JSON.parse(readFileSync(out, 'utf8'));
+  const { numPassedTests, numFailedTests, numTotalTests, testResults } = JSON.parse(
+    readFileSync(out, 'utf8'),
+  );
+  for (const file of testResults)
+    for (const { status, fullName, failureMessages } of file.assertionResults)
+      if (status === 'failed')
+        failures.push(
+          `${relative(root, file.name)}: ${fullName}\n${firstLines(failureMessages[0])}`,
+        );
   // A file that does not even load fails no test of its own.
   const broken = done.status !== 0 && numFailedTests === 0 ? 1 : 0;
   count(name, numPassedTests, numFailedTests + broken + (numTotalTests === 0 ? 1 : 0));
@@ -217,7 +226,11 @@ async function browserTests(seeds) {
         },
       },
     );
-    const { stats } = JSON.parse(readFileSync(out, 'utf8'));
+    const { stats, suites } = JSON.parse(readFileSync(out, 'utf8'));
+    for (const { title, status, message } of browserTestsIn(suites, ''))
+      if (status === 'unexpected') failures.push(`${title}\n${firstLines(message)}`);
+      else if (status === 'flaky')
+        console.log(`passed the second time only: ${title}\n${firstLines(message)}`);
     const none = stats.expected + stats.flaky + stats.unexpected === 0 ? 1 : 0;
     if (stats.flaky > 0) console.log(`${stats.flaky} browser tests passed only the second time`);
     count(name, stats.expected + stats.flaky, stats.unexpected + none);
@@ -227,6 +240,26 @@ async function browserTests(seeds) {
     server.kill('SIGTERM');
     await ended;
   }
+}
+
+/** Every browser test of Playwright's report with its end, and what its first failure said. */
+function browserTestsIn(suites, above) {
+  return suites.flatMap((suite) => {
+    const title = above ? `${above} › ${suite.title}` : suite.title;
+    const own = suite.specs.flatMap((spec) =>
+      spec.tests.map(({ status, results }) => ({
+        title: `${title} › ${spec.title}`,
+        status,
+        message: results.find((result) => result.error)?.error.message,
+      })),
+    );
+    return [...own, ...browserTestsIn(suite.suites ?? [], title)];
+  });
+}
+
+/** The beginning of a failure's message, without the colours of a terminal. */
+function firstLines(message = '') {
+  return stripVTControlCharacters(message).split('\n').slice(0, 12).join('\n');
 }
 
 /** As another browser would: the server plays a sample anew before it serves them. */
