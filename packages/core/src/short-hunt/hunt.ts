@@ -2,11 +2,12 @@ import { asOnBench, isSeriesPart, type Board, type NetId } from '../board/index.
 import { joinedTo, type PlaySetup } from '../powerup/index.ts';
 import { deriveJob, goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
 import { shortCandidates, type Candidate } from './candidates.ts';
-import { copperOf, type Pad } from './copper.ts';
+import { copperOf, type Copper, type Pad } from './copper.ts';
 import { mostPartWatts } from '../safety/index.ts';
 import { planInjection, type Injection } from './injection.ts';
 import { feedPlace, proposeHunt, type HuntAction } from './propose.ts';
 import {
+  dropsCount,
   fedOhms,
   shortOhms,
   stillShort,
@@ -36,6 +37,8 @@ export interface Hunt {
   actions: HuntAction[];
   /** The short left with a part, and nothing else was changed between. */
   proven: { part: string; text: string } | null;
+  /** Places of the last millivolts where no current along the rail could have given them, and nobody read them again. */
+  unfit: string[];
   /** Parts of the rail that are off, with which nobody read its ohms yet: nothing follows before that. */
   unread: string[];
 }
@@ -56,7 +59,7 @@ export function huntShort(
   const known = {
     findings: job.findings
       .filter((one) => one.struck === null && one.harmless === null)
-      .map(({ body: { kind, part } }) => ({ kind, part })),
+      .map(({ body: { kind, part }, net }) => ({ kind, part, net })),
     tried: [],
     habits,
   };
@@ -100,6 +103,7 @@ export function huntOn(
     log,
     injection,
     unread,
+    unfit: unfitDrops(all, copper, log),
     // Where a part was taken off, its reading comes first.
     actions:
       unread.length > 0
@@ -121,6 +125,13 @@ export function huntOn(
       all.map((one) => one.name),
     ),
   };
+}
+
+function unfitDrops(candidates: readonly Candidate[], copper: Copper, log: HuntLog): string[] {
+  const last = log.fed.findLast((one) => one.drops.length > 0);
+  return !last || dropsCount(candidates, copper, last, log.fed)
+    ? []
+    : last.drops.map((drop) => drop.part);
 }
 
 /** Where looking at the gentlest showed nothing, as much more as may be. */

@@ -4,7 +4,7 @@ import { cautionText } from '../safety/index.ts';
 import { sharedOhms, leastMillimetres, type Copper } from './copper.ts';
 import { seenChance, spreadMillimetres } from './heat.ts';
 import { splitSense, type Injection } from './injection.ts';
-import { dropStepVolts, type FedRail, type WeighedCandidate } from './weigh.ts';
+import { dropsCount, dropStepVolts, type FedRail, type WeighedCandidate } from './weigh.ts';
 
 /** Something to do next on a shorted rail. */
 export interface HuntAction {
@@ -243,7 +243,12 @@ function dropAction(now: HuntNow, open: readonly WeighedCandidate[]): HuntAction
   const feed = fed.findLast((one) => one.at !== null)?.at ?? feedPlace(now);
   if (feed === null || amps < 0.2) return [];
   const places = dropPlaces(copper, open, feed);
-  const isRead = fed.some((one) => one.amps >= amps * 0.9 && one.drops.length >= places.length);
+  const isRead = fed.some(
+    (one) =>
+      one.amps >= amps * 0.9 &&
+      one.drops.length >= places.length &&
+      dropsCount(now.candidates, copper, one, fed),
+  );
   if (places.length < 2 || isRead) return [];
   // Candidates whose drops differ by less than three steps at every place read the same.
   const sets: WeighedCandidate[][] = [];

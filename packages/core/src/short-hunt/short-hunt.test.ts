@@ -253,6 +253,49 @@ describe('what heat and millivolts say', () => {
     expect(after.find((one) => one.name === truth)!.probability).toBeGreaterThan(before);
   });
 
+  it('millivolts that no place on the rail could give say nothing, and are read again', () => {
+    const copper = copperOf(board, rail);
+    const truth = candidates().find((one) => copper.padOf(one.name) && one.name !== 'C13')!.name;
+    const places = [...new Set(['C13', truth, ...copper.pads.slice(0, 4).map(({ ref }) => ref)])];
+    const rightDrops = places.map((part) => ({
+      part,
+      volts: 0.5 + 3 * sharedOhms(copper, 'PL1', truth, part),
+    }));
+    // 30 mV between neighbours a few millimetres apart: 3 A along copper make a tenth of that.
+    const wrongDrops = rightDrops.map(({ part, volts }, index) => ({
+      part,
+      volts: volts + (index % 2) * 0.03,
+    }));
+    const of = (drops: FedRail['drops']) =>
+      hunt({ ohms: [read(0.2)], fed: [fed({ amps: 3, volts: 0.5, drops })] });
+    expect(of(rightDrops).unfit).toEqual([]);
+    const wrong = of(wrongDrops);
+    expect(wrong.unfit).toEqual(places);
+    const shares = (one: typeof wrong) =>
+      one.candidates.map(({ name, probability }) => [name, probability]);
+    expect(shares(wrong)).toEqual(shares(of([])));
+    expect(wrong.actions.some((action) => action.kind === 'drops')).toBe(
+      of([]).actions.some((action) => action.kind === 'drops'),
+    );
+    // Read again and found the same: the rail has a narrow place, and they count.
+    const twice = hunt({
+      ohms: [read(0.2)],
+      fed: [1, 2].map((time) => fed({ id: `fed ${time}`, amps: 3, volts: 0.5, drops: wrongDrops })),
+    });
+    expect(twice.unfit).toEqual([]);
+    expect(shares(twice)).not.toEqual(shares(of([])));
+    // Nothing stands below the short itself: a part above others is none, however the rest looks.
+    const uphill = rightDrops.map(({ part, volts }) => ({
+      part,
+      volts: part === truth ? volts + 0.002 : volts,
+    }));
+    const shareOf = (one: typeof wrong) =>
+      one.candidates.find(({ name }) => name === truth)!.probability;
+    expect(shareOf(of(uphill))).toBeLessThan(shareOf(of(rightDrops)) / 10);
+    // Two millivolts always fit: they are only one above the other.
+    expect(of(wrongDrops.slice(0, 2)).unfit).toEqual([]);
+  });
+
   it('a step of 0.1 mV at 1 A is 0.6 mm of a rail 3 mm wide in 35 µm copper', () => {
     // R = ρ l / A with 1/58 µΩm (IEC 60028): 0.165 mΩ a millimetre.
     expect(leastMillimetres(1, 0.0001)).toBeCloseTo(0.6, 1);

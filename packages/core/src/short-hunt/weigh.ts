@@ -96,7 +96,7 @@ export function weighHunt(
     candidates.forEach((one, index) => {
       logs[index]! += warmLog(one, copper, fed, first);
     });
-    const drops = dropLogs(candidates, copper, fed);
+    const drops = dropLogs(candidates, copper, fed, log.fed);
     drops.forEach((value, index) => (logs[index]! += value));
   }
   const top = Math.max(...logs, -Infinity);
@@ -146,35 +146,129 @@ function distance(copper: Copper, a: string, b: string): number {
   return Math.hypot(from.x - to.x, from.y - to.y);
 }
 
-/** Log-likelihood of the drops under each candidate; the volts across the short itself are free. */
+/** So many standard deviations off, a drop is none of this rail. */
+const farSigmas = 3.5;
+
+/**
+ * Whether this rail could have given these drops. Between two places stands no more than the whole current
+ * makes along the copper between them (in a network of resistors |Va - Vb| <= I R_ab), and for some candidate
+ * each drop is within `farSigmas` of what the copper makes of the current leaving there. Fewer than three
+ * drops always fit.
+ */
+function dropsFit(candidates: readonly Candidate[], copper: Copper, fed: FedRail): boolean {
+  const read = placedDrops(copper, fed);
+  if (read.length < 3) return true;
+  const thinnest = Math.max(...copperScales);
+  const isWithinCopper = read.every((a) =>
+    read.every(
+      (b) =>
+        Math.abs(a.volts - b.volts) <=
+        fed.amps * copper.ohms(a.part, b.part) * thinnest + mostNoise,
+    ),
+  );
+  if (!isWithinCopper) return false;
+  return candidates.some(
+    ({ isNet, name }) =>
+      !isNet &&
+      copper.padOf(name) !== null &&
+      isLowest(name, read) &&
+      offByScale(copper, fed, name, read).some((drops) =>
+        drops.every(({ off }) => Math.abs(off) <= farSigmas),
+      ),
+  );
+}
+
+/**
+ * Whether the drops of a feed count: they fit, or were read again and found the same (the rail has a narrow
+ * place then that nobody knows of).
+ */
+export const dropsCount = (
+  candidates: readonly Candidate[],
+  copper: Copper,
+  fed: FedRail,
+  all: readonly FedRail[],
+): boolean =>
+  dropsFit(candidates, copper, fed) ||
+  all.slice(0, all.indexOf(fed)).some((earlier) => readAlike(earlier, fed));
+
+/** The same places at about the same current, each as far above the first as before. */
+function readAlike(a: FedRail, b: FedRail): boolean {
+  const first = (fed: FedRail): number => fed.drops[0]?.volts ?? 0;
+  return (
+    a.at === b.at &&
+    a.drops.length === b.drops.length &&
+    Math.abs(a.amps - b.amps) <= 0.1 * b.amps &&
+    b.drops.every(({ part, volts }) => {
+      const earlier = a.drops.find((drop) => drop.part === part);
+      if (!earlier) return false;
+      const [was, is] = [earlier.volts - first(a), volts - first(b)];
+      return Math.abs(was - is) <= mostNoise + 0.1 * Math.abs(is);
+    })
+  );
+}
+
+/** What the meter and its tip add to the difference of two drops at most. */
+const mostNoise = farSigmas * Math.hypot(dropStepVolts, contactVolts);
+
+/** Whether the current may leave here by what was read: nothing stands below the place where it does. */
+const isLowest = (name: string, read: FedRail['drops']): boolean => {
+  const own = read.find((drop) => drop.part === name);
+  return own === undefined || read.every(({ volts }) => own.volts <= volts + mostNoise);
+};
+
+/** Drops at places the sheet knows, where it is known where the current goes in. */
+const placedDrops = (copper: Copper, { at, drops }: FedRail): FedRail['drops'] =>
+  at === null || copper.padOf(at) === null
+    ? []
+    : drops.filter((drop) => copper.padOf(drop.part) !== null);
+
+/**
+ * For each thickness of copper, how far every drop is, in standard deviations, from what the current leaving at
+ * `short` would give; the volts across the short itself are free.
+ */
+function offByScale(
+  copper: Copper,
+  { at, amps }: FedRail,
+  short: string,
+  read: FedRail['drops'],
+): { off: number; sigma: number }[][] {
+  const shared = read.map((drop) => amps * sharedOhms(copper, at!, short, drop.part));
+  return copperScales.map((scale) => {
+    const expected = shared.map((volts) => volts * scale);
+    const sigmas = expected.map((volts) =>
+      Math.hypot(dropStepVolts, contactVolts, copperPart * volts),
+    );
+    const weight = sigmas.map((sigma) => 1 / sigma ** 2);
+    const total = weight.reduce((sum, part) => sum + part, 0);
+    const offset =
+      read.reduce((sum, drop, i) => sum + weight[i]! * (drop.volts - expected[i]!), 0) / total;
+    return read.map((drop, i) => ({
+      off: (drop.volts - expected[i]! - offset) / sigmas[i]!,
+      sigma: sigmas[i]!,
+    }));
+  });
+}
+
+/** Log-likelihood of the drops under each candidate; drops that do not count say nothing. */
 function dropLogs(
   candidates: readonly Candidate[],
   copper: Copper,
-  { at, amps, drops }: FedRail,
+  fed: FedRail,
+  all: readonly FedRail[],
 ): number[] {
-  const none = candidates.map(() => 0);
-  const read = drops.filter((one) => copper.padOf(one.part) !== null);
-  if (at === null || read.length < 2 || copper.padOf(at) === null) return none;
+  const read = placedDrops(copper, fed);
+  if (read.length < 2 || !dropsCount(candidates, copper, fed, all)) return candidates.map(() => 0);
   return candidates.map((one) => {
     if (one.isNet || copper.padOf(one.name) === null) return Math.log(0.05) * 0.5;
-    const shared = read.map((drop) => amps * sharedOhms(copper, at, one.name, drop.part));
-    const byScale = copperScales.map((scale) => {
-      const expected = shared.map((volts) => volts * scale);
-      const sigmas = expected.map((volts) =>
-        Math.hypot(dropStepVolts, contactVolts, copperPart * volts),
-      );
-      const weight = sigmas.map((sigma) => 1 / sigma ** 2);
-      const total = weight.reduce((sum, part) => sum + part, 0);
-      const offset =
-        read.reduce((sum, drop, i) => sum + weight[i]! * (drop.volts - expected[i]!), 0) / total;
-      return read.reduce((sum, drop, i) => {
-        const off = (drop.volts - expected[i]! - offset) / sigmas[i]!;
-        const density = Math.exp(-0.5 * off * off) / sigmas[i]!;
+    const byScale = offByScale(copper, fed, one.name, read).map((drops) =>
+      drops.reduce((sum, { off, sigma }) => {
+        const density = Math.exp(-0.5 * off * off) / sigma;
         return sum + Math.log((1 - slip) * density + slip / 0.01);
-      }, 0);
-    });
+      }, 0),
+    );
     const best = Math.max(...byScale);
     return (
+      (isLowest(one.name, read) ? 0 : Math.log(slip)) +
       best +
       Math.log(byScale.reduce((sum, value) => sum + Math.exp(value - best), 0) / byScale.length)
     );

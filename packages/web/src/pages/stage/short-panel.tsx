@@ -109,6 +109,13 @@ export function ShortPanel({
             </Button>
           </div>
         )}
+        {hunt.unfit.length > 0 && (
+          <p role="status">
+            <strong>These millivolts do not fit a rail.</strong> Wherever the current leaves it,
+            those at {hunt.unfit.join(', ')} cannot all be right: they count for nothing. Read them
+            again, black tip on one ground, red tip on the solder of the part.
+          </p>
+        )}
         {hunt.proven && (
           <div className="advice" role="status">
             <h2>{hunt.proven.part} was the short</h2>
