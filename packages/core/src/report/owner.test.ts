@@ -52,6 +52,8 @@ describe('half a page for the owner', () => {
 
   it('says what it was, what was done and what it took, in no part numbers', () => {
     expect(fixed).toContain('**Brought in for:** Dead.');
+    expect(fixed).toMatch(/\*\*Brought in:\*\* \d+ [A-Z][a-z]+ \d{4}\n/);
+    expect(fixed).toMatch(/\*\*Finished:\*\* \d+ [A-Z][a-z]+ \d{4}\n/);
     expect(fixed).toContain('**Result:** It works again.');
     expect(fixed).toContain('**What it was:** A fuse had blown.');
     expect(fixed).toContain('**Time:** 1.5 hours');
@@ -62,6 +64,10 @@ describe('half a page for the owner', () => {
   it('before and after of what was wrong and is right, nothing else', () => {
     expect(fixed).toMatch(/\| 3\.3 V always on, volts \| 0 V \| 3\.31 V \|/);
     expect(text(volts('3V3_ALW', 3.3), repair(['F1']), volts('3V3_ALW', 3.3))).not.toContain(
+      'Before and after',
+    );
+    // A pin that lets a converter on is nothing an owner knows.
+    expect(text(volts('EN_3V3', 0), repair(['F1']), volts('EN_3V3', 3.3))).not.toContain(
       'Before and after',
     );
   });

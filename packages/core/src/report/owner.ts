@@ -3,6 +3,7 @@ import type { HealthyBoard } from '../powerup/index.ts';
 import { valueText } from '../readings/index.ts';
 import { besideText, isMended, timeOf, type KeptEvent, type Outcome } from '../record/index.ts';
 import { isSaidToWork, retestOf, timelineOf, verifyList, type Timeline } from '../repair/index.ts';
+import { dayText } from './day-text.ts';
 import { heading, paragraph, titledList, titledTable, type Printed } from './printed.ts';
 
 /** Half a page for who owns the device: plain words, no names of parts. */
@@ -28,11 +29,13 @@ export function ownerReport(studied: HealthyBoard, events: readonly KeptEvent[])
       {
         kind: 'facts',
         facts: [
+          { name: 'Brought in', value: events[0] ? dayText(events[0].at) : '' },
           { name: 'Brought in for', value: intake?.complaint ?? '' },
           {
             name: 'Result',
             value: close ? resultWords[close.body.outcome] : 'Still being worked on.',
           },
+          ...(close ? [{ name: 'Finished', value: dayText(close.at) }] : []),
           ...(close && close.body.cause && isMended(close.body.outcome)
             ? [{ name: 'What it was', value: close.body.cause }]
             : []),
@@ -85,10 +88,14 @@ const resultWords: Record<Outcome, string> = {
 const timeWords = (minutes: number): string =>
   minutes < 60 ? `${minutes} minutes` : `${Number((minutes / 60).toFixed(1))} hours`;
 
-/** Up to three points that tell a stranger something: those that were wrong and are right. */
+/** Up to three rails that were wrong and are right: pins and signals tell an owner nothing. */
 function beforeAndAfter(timeline: Timeline): string[][] {
+  const { nets } = timeline.healthy.board;
+  const isRail = (id: string): boolean => nets.find((net) => net.id === id)?.kind === 'rail';
   return retestOf(timeline)
-    .points.filter((one) => one.verdict === 'fixed' && one.after !== null)
+    .points.filter(
+      (one) => one.verdict === 'fixed' && one.after !== null && isRail(one.before.reading.at.net),
+    )
     .slice(0, 3)
     .map(({ before, after }) => [
       railWords(timeline.healthy, before.reading.at.net, before.reading.mode),

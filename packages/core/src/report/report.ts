@@ -13,6 +13,7 @@ import {
   type Grade,
 } from '../repair/index.ts';
 import { simpleSteps } from '../prepare/index.ts';
+import { dayText } from './day-text.ts';
 import { formatAmps, formatChance, formatOhms, formatVolts } from '../units/index.ts';
 import {
   deriveJob,
@@ -108,7 +109,7 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
     { name: 'To be kept', value: intake?.keep ?? '' },
     { name: 'Goal', value: intake?.goal ? `the board ${goalTitle(board, intake.goal)}` : '' },
     { name: 'Source', value: board.sources.find((one) => one.id === intake?.source)?.title ?? '' },
-    { name: 'Promised', value: intake?.promised ?? '' },
+    { name: 'Promised for', value: intake?.promised ? dayText(intake.promised) : '' },
   ].filter((fact) => fact.value !== '');
   const cause = job.close?.body;
   const timeline = timelineOf(studied, events, () => 0);
@@ -227,9 +228,9 @@ function sectionsOf(board: Board, job: Job): Report['sections'] {
     { title: 'First signs', lines: standing(job.signs).map(({ body }) => signText(board, body)) },
     {
       title: 'Seen on the board',
-      lines: standing(job.findings).map(({ body, harmless }) =>
+      lines: standing(job.findings).map(({ body, net, harmless }) =>
         said(
-          `${body.part ?? 'a spot'} ${plain(body.kind)}`,
+          `${body.part ?? (net ? `a spot on ${net}` : 'a spot')} ${plain(body.kind)}`,
           body.text,
           harmless && `harmless: ${harmless}`,
         ),
