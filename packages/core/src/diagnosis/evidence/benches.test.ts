@@ -183,7 +183,7 @@ describe('readings taken while the bench stood otherwise', () => {
     const back = volts(short, bare, '3V3_LCD', 'trying');
     const after = diagnose([...fine, plugged, plugged, back], 'screen', diagnoser);
     expect(after.unused).toEqual([]);
-    const gone = after.suspects.find((one) => one.title === 'In what is off the board');
+    const gone = after.suspects.find(({ title }) => title === 'In a part that is off the board');
     expect(after.suspects.indexOf(gone!)).toBeLessThan(2);
     expect(gone?.separate.text).toContain('Plug it in again');
     // What is not played yet keeps some weight.

@@ -137,7 +137,7 @@ const outputsOf = (board: Board, ref: string): number =>
 
 /** How a class is called. */
 export function classTitle(one: FaultClass): string {
-  if (one.isGone) return 'In what is off the board';
+  if (one.isGone) return goneTitle(one);
   if (one.together) return one.together.map(classTitle).join(' and ');
   if (one.shortedNet !== null) return `Low resistance on ${one.shortedNet}`;
   const [first] = one.faults;
@@ -163,6 +163,15 @@ export function classTitle(one: FaultClass): string {
   if (isWhole && 'part' in first) return `${first.part} dead`;
   const words = new Set(one.faults.map(modeWord));
   return `${'part' in first ? first.part : ''} ${[...words].join(' or ')}`;
+}
+
+/** More parts than this are not named one by one. */
+const mostNamed = 3;
+
+function goneTitle({ faults }: FaultClass): string {
+  const parts = [...new Set(faults.flatMap((fault) => ('part' in fault ? [fault.part] : [])))];
+  if (parts.length === 0 || parts.length > mostNamed) return 'In a part that is off the board';
+  return `In ${parts.join(' or ')}, which ${parts.length > 1 ? 'are' : 'is'} off the board`;
 }
 
 const isOfOutput = ({ kind }: Fault): boolean =>
