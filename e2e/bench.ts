@@ -50,6 +50,20 @@ export async function openJob(page: Page, title: string, device: string): Promis
   await expect(entry(page)).toBeVisible();
 }
 
+/** Adds entries to the job that is shown, and looks at it anew. */
+export async function write(page: Page, ...bodies: EventInput[]): Promise<void> {
+  const id = /jobs\/([^/]+)/.exec(page.url())![1]!;
+  const events = bodies.map((body) => ({
+    id: randomUUID(),
+    who: 'Bench 1',
+    at: new Date().toISOString(),
+    body,
+  }));
+  const sent = await page.request.post(api.events(id), { data: { events } });
+  expect(sent.ok(), await sent.text()).toBe(true);
+  await page.reload();
+}
+
 export const entry = (page: Page) => page.getByRole('textbox', { name: /^Reading at/ });
 
 export async function setPhase(page: Page, phase: string): Promise<void> {

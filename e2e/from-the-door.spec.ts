@@ -2,7 +2,7 @@ import { randomFillSync } from 'node:crypto';
 import { deflateSync } from 'node:zlib';
 import { expect, test, type Page } from './page.ts';
 import type { PartRef } from '@jiko/core/board';
-import { openJob, openJobByHand } from './bench.ts';
+import { openJob, openJobByHand, write } from './bench.ts';
 import { sweepOf } from './hidden-board.ts';
 
 // From the counter to the first powered reading, one step feeding the next.
@@ -309,4 +309,30 @@ test('what a job waits for, orders, time and the owner decide what can be done n
   await page.keyboard.press('Enter');
   await tab(page, 'Door');
   await expect(desk).toContainText('U11 burnt Asked: a new regulator');
+});
+
+test('a spot counts once it is said which part or net it belongs to', async ({ page }) => {
+  await openJob(page, 'Cairn', 'Cairn 14, a spot');
+  await write(page, {
+    type: 'finding',
+    kind: 'corrosion',
+    part: null,
+    place: null,
+    attachment: null,
+    text: 'green, beside the coil',
+  });
+  await tab(page, 'Look');
+  const list = page.getByRole('group', { name: 'Findings' });
+  await expect(list).toContainText('at no part or net yet');
+  await list.getByLabel('Part or net of the spot').click();
+  await page.keyboard.type('3V3_ALW');
+  await page.locator('.ant-select-item-option', { hasText: /^3V3_ALW/ }).click();
+  await expect(list.locator('ol li')).toContainText('A spot on 3V3_ALW corrosion');
+  // Said again: it was the coil.
+  await list.getByLabel('Part or net of the spot').click();
+  await page.keyboard.type('PL1');
+  await page.keyboard.press('Enter');
+  await expect(list.locator('ol li')).toContainText('PL1 corrosion');
+  await tab(page, 'Report');
+  await expect(page.getByText('PL1 corrosion')).toBeVisible();
 });

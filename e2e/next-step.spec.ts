@@ -1,27 +1,11 @@
-import { randomUUID } from 'node:crypto';
-import { api } from '@jiko/contract';
 import type { EventInput } from '@jiko/core/record';
 import { plainReading } from '@jiko/core/practice';
-import { expect, test, type Page } from './page.ts';
-import { openJob } from './bench.ts';
+import { expect, test } from './page.ts';
+import { openJob, write } from './bench.ts';
 
 // The middle of the page names a suspect's own test where readings would hardly change anything.
 
 const attached = ['panel', 'storage'];
-
-/** Adds entries to the job that is shown, and looks at it anew. */
-async function write(page: Page, ...bodies: EventInput[]): Promise<void> {
-  const id = /jobs\/([^/]+)/.exec(page.url())![1]!;
-  const events = bodies.map((body) => ({
-    id: randomUUID(),
-    who: 'Bench 1',
-    at: new Date().toISOString(),
-    body,
-  }));
-  const sent = await page.request.post(api.events(id), { data: { events } });
-  expect(sent.ok(), await sent.text()).toBe(true);
-  await page.reload();
-}
 
 const volts = (net: string, phase: 'standby' | 'pressed' | 'run', value: number): EventInput => ({
   type: 'reading',

@@ -14,6 +14,7 @@ export { looksFirst, type LookedFirst } from './proposing/looks-first.ts';
 export {
   priorWeight,
   wayOf,
+  netsOfFinding,
   type Finding,
   type Known,
   type Tried,

@@ -120,24 +120,29 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
 const findingsSchema = z.array(
   z.strictObject({
     part: z.string().nullable().default(null),
+    net: z.string().nullable().default(null),
     kind: z.enum(findingKinds),
     text: z.string().optional(),
   }),
 );
 
-/** Findings from YAML: a list of `{ part: C6, kind: burnt }`. */
+/** Findings from YAML: a list of `{ part: C6, kind: burnt }`, or `{ net: VMAIN, kind: corrosion }`. */
 export function parseFindingsYaml(board: Board, text: string): Result<Finding[], FileTrouble[]> {
   const read = readYaml(text, findingsSchema);
   if (!read.ok) return read;
   const known = new Set<string>([...board.parts, ...board.chips].map((one) => one.ref));
-  const troubles = read.value.flatMap(({ part }, index): FileTrouble[] =>
-    part === null || known.has(part)
+  const nets = new Set<string>(board.nets.map(({ id }) => id));
+  const troubles = read.value.flatMap(({ part, net }, index): FileTrouble[] => {
+    const line = positionOf(text, [index]);
+    if (part !== null && !known.has(part))
+      return [{ line, text: `there is no part ${part} on this board.` }];
+    return net === null || nets.has(net)
       ? []
-      : [{ line: positionOf(text, [index]), text: `there is no part ${part} on this board.` }],
-  );
+      : [{ line, text: `there is no net ${net} on this board.` }];
+  });
   return troubles.length > 0
     ? fail(troubles)
-    : ok(read.value.map(({ part, kind }) => ({ part, kind })));
+    : ok(read.value.map(({ part, net, kind }) => ({ part, net, kind })));
 }
 
 function readYaml<S extends z.ZodType>(

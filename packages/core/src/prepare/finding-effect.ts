@@ -1,5 +1,5 @@
 import type { NetId } from '../board/index.ts';
-import type { Diagnosis } from '../diagnosis/index.ts';
+import { netsOfFinding, type Diagnosis } from '../diagnosis/index.ts';
 import type { Trace } from '../trace/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { isBad } from '../readings/index.ts';
@@ -49,7 +49,7 @@ export function findingEffects(
       const byDesign = owner?.fitted === false && finding.body.kind === 'missing';
       const { text, near } = byDesign
         ? { text: 'not fitted by design on this board: its absence is right', near: 0 }
-        : tie(healthy, part, missing?.net ?? null, needed, onPath, wrong);
+        : tie(healthy, part, finding.net, missing?.net ?? null, needed, onPath, wrong);
       return {
         finding,
         text,
@@ -84,19 +84,17 @@ function aboveOf(healthy: HealthyBoard, net: NetId): Map<NetId, number> {
 function tie(
   healthy: HealthyBoard,
   ref: string | null,
+  on: string | null,
   missing: NetId | null,
   needed: ReadonlyMap<NetId, number>,
   onPath: ReadonlySet<NetId>,
   wrong: ReadonlyMap<NetId, string>,
 ): { text: string; near: number } {
-  if (ref === null) return { text: 'marked at no part: tie it to one to have it weighed', near: 0 };
+  if (ref === null && on === null)
+    return { text: 'at no part or net yet: say which it is, and it counts', near: 0 };
   const { board } = healthy;
-  const chip = board.chips.find((one) => one.ref === ref);
-  const part = board.parts.find((one) => one.ref === ref);
-  const nets = [...(chip?.pins.values() ?? []), ...(part?.pins.map((pin) => pin.net) ?? [])].filter(
-    (net) => net !== board.ground,
-  );
-  if (nets.length === 0) return { text: `${ref} is not on the sheet`, near: 0 };
+  const nets = netsOfFinding(board, { part: ref, net: on }).filter((net) => net !== board.ground);
+  if (nets.length === 0) return { text: `${ref ?? on} is not on the sheet`, near: 0 };
   const bad = nets.find((net) => wrong.has(net));
   if (bad && bad !== missing)
     return { text: `sits on ${bad}, which reads ${wrong.get(bad)}`, near: 1.5 };

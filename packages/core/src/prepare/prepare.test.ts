@@ -440,6 +440,29 @@ describe('findings', () => {
     expect(effects[0]?.finding.body.part).toBe('PU4');
   });
 
+  it('a spot counts once it is tied to a part or a net, by what was said last', () => {
+    const tied = (part: string | null, net: string | null): EventBody =>
+      ({ type: 'tied', finding: id(3), part, net }) as EventBody;
+    const said = (...more: EventBody[]) => {
+      const job = jobOf(
+        intake(),
+        volts('3V3_ALW', '0.2'),
+        eventBodySchema.parse({ type: 'finding', kind: 'corrosion', part: null, text: '' }),
+        ...more,
+      );
+      const bare = cairn.onBench({ source: 'adapter', attached: [], lifted: [] });
+      const trace = traceJob(bare, job, 'boots' as GoalId);
+      return findingEffects(cairn, trace, null, job.findings)[0]!.text;
+    };
+    expect(said()).toBe('at no part or net yet: say which it is, and it counts');
+    expect(said(tied(null, '3V3_ALW'))).toBe('sits on 3V3_ALW, which is missing');
+    expect(said(tied('R12', null))).toBe('sits on EN_3V3, which 3V3_ALW needs');
+    expect(said(tied('R12', null), tied(null, '3V3_ALW'))).toBe(
+      'sits on 3V3_ALW, which is missing',
+    );
+    expect(said(tied(null, 'NO_SUCH'))).toBe('NO_SUCH is not on the sheet');
+  });
+
   it('leave the list when they are struck out or cleared as harmless', () => {
     const job = jobOf(intake(), finding('C13'), finding('C14'), {
       type: 'harmless',

@@ -123,6 +123,13 @@ export const eventBodySchema = z.discriminatedUnion('type', [
     attachment: id.nullable().default(null),
     text: text(400),
   }),
+  /** Which part or net a finding belongs to, where that was not known when it was marked; the last one counts. */
+  z.strictObject({
+    type: z.literal('tied'),
+    finding: id,
+    part: name.nullable(),
+    net: name.nullable(),
+  }),
   /** A finding that was looked into and does no harm: it raises no suspicion any more. */
   z.strictObject({ type: z.literal('harmless'), finding: id, reason: someText(200) }),
   z.strictObject({

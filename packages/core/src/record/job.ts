@@ -46,6 +46,9 @@ export interface Approval extends Happened<'approval'> {
   answer: { yes: boolean; text: string; at: string; who: string } | null;
 }
 export interface Found extends Happened<'finding'> {
+  /** Marked at no part: `part` of its body, or `net`, is what it was said to belong to since. */
+  isSpot: boolean;
+  net: string | null;
   /** Why it does no harm; null while it is under suspicion. */
   harmless: string | null;
 }
@@ -107,6 +110,7 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
   const struck = new Map<string, string>();
   const superseded = new Map<string, string>();
   const harmless = new Map<string, string>();
+  const tied = new Map<string, Of<'tied'>>();
   const over = new Map<string, string>();
   const steps = new Map<string, Order['step']>();
   const answers = new Map<string, Approval['answer']>();
@@ -120,6 +124,7 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
   events.forEach(({ id, at, who, body }, index) => {
     if (struck.has(id)) return;
     if (body.type === 'harmless') harmless.set(body.finding, body.reason);
+    if (body.type === 'tied') tied.set(body.finding, body);
     if (body.type === 'wait-over') over.set(body.wait, at);
     if (body.type === 'order-step') steps.set(body.order, body.step);
     if (body.type === 'answer')
@@ -199,7 +204,13 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
         job.signs.push({ ...base, body, inGrace: isInGrace(graces, index, at) });
         break;
       case 'finding':
-        job.findings.push({ ...base, body, harmless: harmless.get(id) ?? null });
+        job.findings.push({
+          ...base,
+          body: { ...body, part: tied.get(id)?.part ?? body.part },
+          isSpot: body.part === null,
+          net: tied.get(id)?.net ?? null,
+          harmless: harmless.get(id) ?? null,
+        });
         break;
       case 'tried':
         if (reason !== null) break;
@@ -280,6 +291,7 @@ export function deriveJob(events: readonly KeptEvent[]): Job {
         break;
       case 'strike':
       case 'harmless':
+      case 'tied':
       case 'wait-over':
       case 'order-step':
       case 'answer':

@@ -58,6 +58,7 @@ export function wordless(body: EventBody): EventBody {
     case 'order':
     case 'strike':
     case 'harmless':
+    case 'tied':
     case 'close':
     case 'safety':
     case 'wait-over':

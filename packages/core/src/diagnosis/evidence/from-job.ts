@@ -21,6 +21,7 @@ export function evidenceOf(
   const repairs = job.repairs.filter(
     ({ struck, body }) => struck === null && isChange(body.action),
   );
+  const gone = goneParts(job);
   const draw = job.signs.flatMap(({ body, struck, beforeRepair, inGrace }): DrawSign[] =>
     struck === null &&
     !beforeRepair &&
@@ -72,7 +73,9 @@ export function evidenceOf(
     findings: [
       ...job.findings
         .filter((one) => one.struck === null && one.harmless === null)
-        .map(({ body: { kind, part } }) => ({ kind, part })),
+        // What was put back is not missing any more.
+        .filter(({ body: { kind, part } }) => kind !== 'missing' || !part || gone.includes(part))
+        .map(({ body: { kind, part }, net }) => ({ kind, part, net })),
       // What got warm while its rail was fed is as suspect as what was found hot.
       ...job.warm
         .filter((one) => one.struck === null && !one.beforeRepair && one.body.part !== null)
@@ -102,7 +105,7 @@ export function evidenceOf(
         ? (body.parts as PartRef[]).filter((one) => !slipParts.has(one))
         : [],
     ),
-    gone: goneParts(job),
+    gone,
     lifted: [...new Set(job.readings.flatMap(({ reading }) => reading.lifted))],
     goal: (job.intake?.goal as GoalId | undefined) ?? null,
     goalReached,

@@ -1,7 +1,7 @@
-import type { Board, NetId } from '../../board/index.ts';
+import type { Board } from '../../board/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
 import type { Proposal } from './next-probe.ts';
-import type { Finding } from '../weighing/known-factor.ts';
+import { netsOfFinding, type Finding } from '../weighing/known-factor.ts';
 
 /** A reading at a part where something was seen. */
 export interface LookedFirst {
@@ -27,7 +27,11 @@ export function looksFirst(
       .filter(({ fault }) => 'part' in fault && fault.part === part)
       .reduce((sum, one) => sum + one.probability, 0);
   const byFinding = findings
-    .map((finding) => ({ finding, suspicion: suspicion(finding), nets: netsAt(board, finding) }))
+    .map((finding) => ({
+      finding,
+      suspicion: suspicion(finding),
+      nets: netsOfFinding(board, finding),
+    }))
     .sort((a, b) => b.suspicion - a.suspicion);
   for (const { finding, nets } of byFinding) {
     const proposal = diagnosis.next.find(
@@ -36,10 +40,4 @@ export function looksFirst(
     if (proposal) return { proposal, finding };
   }
   return null;
-}
-
-function netsAt(board: Board, { part }: Finding): NetId[] {
-  const chip = board.chips.find((one) => one.ref === part);
-  const other = board.parts.find((one) => one.ref === part);
-  return [...(chip?.pins.values() ?? []), ...(other?.pins.map((pin) => pin.net) ?? [])];
 }

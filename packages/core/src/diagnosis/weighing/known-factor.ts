@@ -11,12 +11,13 @@ import { baseWeight } from './priors.ts';
 
 // What is known of a board beside its readings, and what it makes of how often things fail.
 
-/** How much more likely a fault becomes at a part where something was seen. */
+/** How much more likely a fault becomes at a part where something was seen. Guesses, but for `missing`. */
 const findingFactors: Record<(typeof findingKinds)[number], number> = {
   corrosion: 8,
   burnt: 25,
   cracked: 20,
-  missing: 40,
+  // What is not there is open, and nothing else: its other faults are held down by `notThereFactor`.
+  missing: 400,
   bridged: 15,
   reworked: 5,
   'wrong-part': 15,
@@ -28,6 +29,8 @@ const findingFactors: Record<(typeof findingKinds)[number], number> = {
 export interface Finding {
   kind: (typeof findingKinds)[number];
   part: string | null;
+  /** Where it sits at no part: the net it is on, as corrosion on a trace. */
+  net?: string | null;
 }
 
 /** One of the simple things, and what came of it. */
@@ -138,10 +141,14 @@ const netPower = 0.4;
 
 function findingFactor(board: Board, fault: Fault, findings: readonly Finding[]): number {
   let factor = 1;
-  for (const { kind, part } of findings) {
-    if (part === null) continue;
+  for (const { kind, part, net } of findings) {
     const full = findingFactors[kind];
-    if ('part' in fault && part === fault.part) {
+    if (part === null) {
+      if (net) factor *= onNetFactor(board, fault, net as NetId, full);
+    } else if (kind === 'missing') {
+      if ('part' in fault && part === fault.part)
+        factor *= isAbsence(fault) ? full : notThereFactor;
+    } else if ('part' in fault && part === fault.part) {
       // Heat speaks for current: of an open part it says nothing.
       if (kind === 'hot' && (fault.kind === 'open' || fault.kind === 'trace-open')) continue;
       factor *= full * (fault.kind === 'reversed' && isRepaired(kind) ? repairedFactor : 1);
@@ -151,6 +158,16 @@ function findingFactor(board: Board, fault: Fault, findings: readonly Finding[])
     }
   }
   return factor;
+}
+
+/** A part that is not there can neither be short nor weak; the mark may stand at the wrong part. A guess. */
+const notThereFactor = 0.01;
+const isAbsence = (fault: Fault): boolean => fault.kind === 'open' || fault.kind === 'dead';
+
+/** What is seen on a net speaks of the net, and less of what is joined to it. */
+function onNetFactor(board: Board, fault: Fault, net: NetId, full: number): number {
+  if (netsOf(fault).includes(net)) return full;
+  return 'part' in fault && pinNetsOf(board, fault.part).includes(net) ? full ** netPower : 1;
 }
 
 /** What was soldered by others may be turned round. */
@@ -169,17 +186,22 @@ function isNear(board: Board, seen: string, ref: string): boolean {
   return distance <= (a.side === b.side ? nearMillimetres : throughMillimetres);
 }
 
+/** The nets a fault between parts is on. */
+function netsOf(fault: Fault): readonly NetId[] {
+  if (fault.kind === 'nets-joined') return fault.nets;
+  return fault.kind === 'short' || fault.kind === 'break' ? [fault.net] : [];
+}
+
 function touches(board: Board, fault: Fault, ref: string): boolean {
-  const nets =
-    fault.kind === 'nets-joined'
-      ? fault.nets
-      : fault.kind === 'short' || fault.kind === 'break'
-        ? [fault.net]
-        : [];
+  const nets = netsOf(fault);
   return nets.length > 0 && nets.every((net) => pinNetsOf(board, ref).includes(net))
     ? true
     : nets.some((net) => pinNetsOf(board, ref).includes(net)) && fault.kind !== 'nets-joined';
 }
+
+/** The nets something seen is on: those of its part, or the one it was tied to; none of what is not on the sheet. */
+export const netsOfFinding = (board: Board, { part, net }: Omit<Finding, 'kind'>): NetId[] =>
+  part === null ? board.nets.flatMap(({ id }) => (id === net ? [id] : [])) : pinNetsOf(board, part);
 
 const pinNetsOf = (board: Board, ref: string): NetId[] => [
   ...(board.parts.find((one) => one.ref === ref)?.pins.map((pin) => pin.net) ?? []),

@@ -91,13 +91,38 @@ describe('weights before any reading', () => {
   });
 
   it('something seen at a part raises it, burnt most of what heat does', () => {
-    const of = (kind: 'burnt' | 'corrosion' | 'missing' | 'hot'): number =>
+    const of = (kind: 'burnt' | 'corrosion' | 'hot'): number =>
       knownFactor(board, faultOn(board, 'C50:short'), {
         findings: [{ kind, part: 'C50' }],
         tried: [],
         habits: [],
       });
-    expect([of('corrosion'), of('burnt'), of('missing'), of('hot')]).toEqual([8, 25, 40, 6]);
+    expect([of('corrosion'), of('burnt'), of('hot')]).toEqual([8, 25, 6]);
+  });
+
+  it('a part seen missing is open, and can be nothing else', () => {
+    const of = (text: string): number =>
+      knownFactor(board, faultOn(board, text), {
+        findings: [{ kind: 'missing', part: text.split(':')[0]! }],
+        tried: [],
+        habits: [],
+      });
+    expect(['C50:open', 'F1:open', 'PU6:dead'].map(of)).toEqual([400, 400, 400]);
+    expect(['C50:short', 'C50:leak=5k'].map(of)).toEqual([0.01, 0.01]);
+  });
+
+  it('what is seen on a net speaks of the net, less of what is joined to it, of nothing else', () => {
+    const of = (text: string): number =>
+      knownFactor(board, faultOn(board, text), {
+        findings: [{ kind: 'corrosion', part: null, net: '5V_ALW' }],
+        tried: [],
+        habits: [],
+      });
+    expect(of('5V_ALW:short')).toBe(8);
+    const joined = board.parts.find((part) => part.pins.some(({ net }) => net === '5V_ALW'))!;
+    expect(of(`${joined.ref}:open`)).toBeCloseTo(8 ** 0.4, 9);
+    const elsewhere = board.parts.find((part) => part.pins.every(({ net }) => net !== '5V_ALW'))!;
+    expect(of(`${elsewhere.ref}:open`)).toBe(1);
   });
 
   it('simple things move what they speak of, and nothing else', () => {

@@ -187,7 +187,13 @@ function LookView(view: JobViewProps) {
           }}
           onPoint={makePoint}
         />
-        <FindingsList effects={effects} findings={job.findings} onPick={select} onRecord={keep} />
+        <FindingsList
+          board={healthy.board}
+          effects={effects}
+          findings={job.findings}
+          onPick={select}
+          onRecord={keep}
+        />
       </section>
     </div>
   );
