@@ -1,7 +1,21 @@
-const asDay = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+const months = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 
-/** `1 December 2026`, by the clock of whoever reads it, from a moment or a day in ISO 8601; other text as it is. */
-export function dayText(iso: string): string {
-  const moment = new Date(/^\d{4}-\d\d-\d\d$/.test(iso) ? `${iso}T00:00` : iso);
-  return Number.isNaN(moment.getTime()) ? iso : asDay.format(moment);
+/** `1 December 2026` from `2026-12-01`; other text as it is. */
+export function dayText(day: string): string {
+  const [, year, month, date] = /^(\d{4})-(\d\d)-(\d\d)$/.exec(day) ?? [];
+  const name = months[Number(month) - 1];
+  return name ? `${Number(date)} ${name} ${year}` : day;
 }

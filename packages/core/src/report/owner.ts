@@ -7,7 +7,12 @@ import { dayText } from './day-text.ts';
 import { heading, paragraph, titledList, titledTable, type Printed } from './printed.ts';
 
 /** Half a page for who owns the device: plain words, no names of parts. */
-export function ownerReport(studied: HealthyBoard, events: readonly KeptEvent[]): Printed {
+export function ownerReport(
+  studied: HealthyBoard,
+  events: readonly KeptEvent[],
+  /** The day of a moment (both in ISO 8601) where the shop is. */
+  dayOf: (at: string) => string,
+): Printed {
   const timeline = timelineOf(studied, events, () => 0);
   const { job, healthy } = timeline;
   const { intake, close } = job;
@@ -29,13 +34,13 @@ export function ownerReport(studied: HealthyBoard, events: readonly KeptEvent[])
       {
         kind: 'facts',
         facts: [
-          { name: 'Brought in', value: events[0] ? dayText(events[0].at) : '' },
+          { name: 'Brought in', value: events[0] ? dayText(dayOf(events[0].at)) : '' },
           { name: 'Brought in for', value: intake?.complaint ?? '' },
           {
             name: 'Result',
             value: close ? resultWords[close.body.outcome] : 'Still being worked on.',
           },
-          ...(close ? [{ name: 'Finished', value: dayText(close.at) }] : []),
+          ...(close ? [{ name: 'Finished', value: dayText(dayOf(close.at)) }] : []),
           ...(close && close.body.cause && isMended(close.body.outcome)
             ? [{ name: 'What it was', value: close.body.cause }]
             : []),

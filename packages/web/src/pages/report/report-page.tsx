@@ -1,3 +1,4 @@
+import dayjs from 'dayjs';
 import { useMutation } from '@tanstack/react-query';
 import { Alert, Button, Segmented, Skeleton, Space } from 'antd';
 import { useMemo } from 'react';
@@ -31,7 +32,9 @@ export function ReportPage() {
   const { healthy, trouble } = useHealthyBoard(job, job?.intake?.source ?? '', nothingAttached);
   const printed = useMemo(() => {
     if (!healthy || events.length === 0) return null;
-    return isOwner ? ownerReport(healthy, events) : technicianReport(buildReport(healthy, events));
+    return isOwner
+      ? ownerReport(healthy, events, (at) => dayjs(at).format('YYYY-MM-DD'))
+      : technicianReport(buildReport(healthy, events));
   }, [events, healthy, isOwner]);
   const pdf = useMutation({
     mutationFn: (report: Printed) => requestBlob(api.print, report),
