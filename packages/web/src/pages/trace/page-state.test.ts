@@ -71,6 +71,22 @@ describe('the line and its point', () => {
   });
 });
 
+describe('a search for another point', () => {
+  const shown = { ...point('B'), place: 'somewhere' };
+  const searching = pageState(empty, { do: 'hold', point: shown });
+  it('keeps the point that was shown until it ends, and only that', () => {
+    expect(searching.held).toEqual({ net: 'B', pin: null, reference: null, mode: 'volts' });
+    expect(pageState(searching, { do: 'hold', point: null })).toEqual(empty);
+  });
+  it('ends with the point that was chosen, and with one that is made', () => {
+    expect(pageState(searching, { do: 'choose', own: point('C') })).toMatchObject({
+      held: null,
+      own: { net: 'C' },
+    });
+    expect(pageState(searching, { do: 'await', point: 'P1' }).held).toBeNull();
+  });
+});
+
 describe('a reading for another phase than the bench strip says', () => {
   it('is asked about once; another point, or another value, asks anew', () => {
     const begun = type(empty, '41k', 'EN');

@@ -54,6 +54,8 @@ export interface PageState {
   text: string;
   /** The point of what is typed; null while the line is empty, or while its point is still being made. */
   begun: ProbePoint | null;
+  /** The point shown while another one is being searched for: the page does not move on meanwhile. */
+  held: ProbePoint | null;
   own: Own | null;
   /** A point of one's own on its way: it is chosen as soon as the sheet has it. */
   coming: string | null;
@@ -67,6 +69,7 @@ export interface PageState {
 export const emptyPage: PageState = {
   text: '',
   begun: null,
+  held: null,
   own: null,
   coming: null,
   anchor: null,
@@ -79,6 +82,8 @@ export type PageAction =
   | { do: 'type'; text: string; asked: ProbePoint | null }
   /** Another point, mode or lead; null: back to what is proposed. `anchor` is what is drawn now. */
   | { do: 'choose'; own: Own | null; anchor?: NetId | null }
+  /** The search for another point, or for the other lead's, has the keys; null: it has them no more. */
+  | { do: 'hold'; point: ProbePoint | null }
   /** A point of one's own was made: what is typed from here on is for it. */
   | { do: 'await'; point: string }
   | { do: 'refuse'; text: string }
@@ -106,11 +111,21 @@ export function pageState(state: PageState, action: PageAction): PageState {
       // Chosen while something is typed: it was typed for this point. Given up, it is gone.
       if (own === null) return emptyPage;
       const begun = state.text === '' ? null : pointOf(own);
-      return { ...state, begun, own, coming: null, anchor, said: null, asked: null };
+      return { ...state, begun, held: null, own, coming: null, anchor, said: null, asked: null };
     }
+    case 'hold':
+      return { ...state, held: action.point && pointOf(action.point) };
     case 'await':
       // Typed while the point was being made: it was typed for this point.
-      return { ...state, begun: null, own: null, coming: action.point, said: null, asked: null };
+      return {
+        ...state,
+        begun: null,
+        held: null,
+        own: null,
+        coming: action.point,
+        said: null,
+        asked: null,
+      };
     case 'refuse':
       return { ...state, said: { kind: 'trouble', text: `${action.text} Nothing was recorded.` } };
     case 'ask':

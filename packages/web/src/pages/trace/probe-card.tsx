@@ -47,6 +47,7 @@ export function ProbeCard({
   echo,
   isWeighing,
   onText,
+  onSearch,
   onPick,
   onNewPoint,
   onMode,
@@ -62,6 +63,8 @@ export function ProbeCard({
   /** The last reading is still being weighed: another point may be proposed in a moment. */
   isWeighing: boolean;
   onText: (text: string) => void;
+  /** Another point is being searched for, or no more. */
+  onSearch: (is: boolean) => void;
   onPick: (net: NetId, pin: ProbeView['pin']) => void;
   /** A point of one's own, by where it is. */
   onNewPoint: (title: string) => void;
@@ -198,7 +201,13 @@ export function ProbeCard({
           </Button>
         </div>
       )}
-      <div className="points">
+      <div
+        className="points"
+        onFocus={() => onSearch(true)}
+        onBlur={({ currentTarget, relatedTarget }) => {
+          if (!currentTarget.contains(relatedTarget)) onSearch(false);
+        }}
+      >
         <label>
           <span className="quiet">Another point </span>
           <NetSelect

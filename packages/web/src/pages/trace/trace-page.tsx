@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useReducer, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { useNavigate, useSearchParams } from 'react-router';
 import { findNet, netOf, type NetId } from '@jiko/core/board';
 import { nextStep, type BenchAction } from '@jiko/core/diagnosis';
@@ -65,7 +66,11 @@ function TraceView(view: JobViewProps) {
   // The sheet may have grown since they were chosen.
   const isCold = bench.phase === 'cold';
   const own = useMemo(() => ownNow(board, state, isCold), [board, state, isCold]);
-  const begun = useMemo(() => pointNow(board, state.begun), [board, state.begun]);
+  // What is typed belongs to the point it was begun at, and a search for another one ends where it began.
+  const begun = useMemo(
+    () => pointNow(board, state.begun ?? state.held),
+    [board, state.begun, state.held],
+  );
   const isComing = state.coming !== null && own === null;
   const typedFor = state.begun ?? (state.coming === null ? null : own);
   useEffect(() => keepDraft(id, { text, begun: typedFor }), [id, text, typedFor]);
@@ -109,7 +114,7 @@ function TraceView(view: JobViewProps) {
         : step.kind === 'nothing' && isWorking
           ? viewMeanwhile(healthy, trace, bench.phase)
           : null;
-  // What is typed belongs to the point it was begun at, whatever is proposed meanwhile.
+  // Whatever is proposed meanwhile.
   const isAsked =
     begun !== null &&
     asked !== null &&
@@ -263,8 +268,11 @@ function TraceView(view: JobViewProps) {
     right: () => beside('right'),
     up: () => beside('up'),
     down: () => beside('down'),
-    // These two the card does itself; without one there is no point yet to choose for.
-    'any-point': () => goAlong(1),
+    // These two the card of a point does itself; where there is none, one is shown first.
+    'any-point': () => {
+      flushSync(() => goAlong(1));
+      document.querySelector<HTMLElement>('.probe .points input')?.focus();
+    },
     'black-lead': () => undefined,
     'tells-most': tellMost,
     schematic: () => showBeside(besideIs === 'ladder' ? 'schematic' : 'ladder'),
@@ -309,6 +317,7 @@ function TraceView(view: JobViewProps) {
             echo={echo}
             isWeighing={isWeighing && step.kind === 'telling' && !own}
             onText={setText}
+            onSearch={(is) => act({ do: 'hold', point: is ? probe : null })}
             onPick={(net, pin) => pick(net, { pin })}
             onNewPoint={(title) => void newPoint(title)}
             onMode={(mode) => choose({ ...ownOf(probe, own), mode })}
