@@ -237,7 +237,7 @@ describe('jiko diagnose', () => {
     ],
     [
       'net,mode,phase,value\nVMAIN,volts,standby,329',
-      'line 2: 329 V is far above the highest volts of this board',
+      'In the file 329! says so.',
     ],
     ['net,mode,phase,value,colour\nVMAIN,volts,standby,1,red', 'there is no column colour'],
   ])('names the line of what it cannot read: %j', async (csv, text) => {

@@ -256,14 +256,19 @@ describe('readings as CSV', () => {
       '1V8_S5,,,,ohms,cold,beep,none,,,',
       '3V3_ALW,,,black-on-point,diode,cold,0.412,none,,,',
       '3V3_ALW,,,,volts,run,?,none,,adapter,',
+      // Confirmed, and with what was said of it.
+      'BL_OUT,,,,volts,run,70!,none,,adapter,',
+      '3V3_ALW,,,,volts,run,3.1 warm moves r0.04,none,,adapter,',
     ].join('\n');
     const read = parseReadingsCsv(board, lines);
     if (!read.ok) throw new Error(JSON.stringify(read.error));
     // A point of the sheet, in whatever case, is its net there.
     expect(read.value[2]?.at).toMatchObject({ net: 'VA_SNS', part: 'PQ2', pin: 'D' });
-    const file = readingsCsv(read.value);
+    const file = readingsCsv(board, read.value);
     expect(parseReadingsCsv(board, file)).toEqual(read);
-    expect(file.split('\r\n')).toHaveLength(11);
+    expect(file.split('\r\n')).toHaveLength(13);
+    expect(read.value.at(-1)).toMatchObject({ state: 'warm', moves: true, ripple: 0.04 });
+    expect(file).toContain('70 !');
   });
 });
 

@@ -2,6 +2,9 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type StageId } from '../board/index.ts';
 import { studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
+import { makeDiagnoser, noEvidence, noSigns } from '../diagnosis/index.ts';
+import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
+import { plainBoard, sharedDictionary } from '../practice/index.ts';
 import { drawMeaning } from './index.ts';
 
 const cairn = ((): HealthyBoard => {
@@ -58,5 +61,47 @@ describe('what the signs say, in words', () => {
     const titles = ['Core rail', 'Memory rails', 'Suspend rails', 'Run rails', 'Main rail'];
     expect(meaning(titles.map((title, at) => [title, 0.2 - at / 100]))?.stops).toHaveLength(4);
     expect(meaning([['Core rail', 0.051]])?.stops).toHaveLength(1);
+  });
+});
+
+describe('on a sheet of guesses, whose loads nobody knows', () => {
+  const board = plainBoard(
+    composeSheetText(
+      {
+        title: 'Unknown',
+        marking: '',
+        choices: choicesSchema.parse({
+          input: 'barrel-nfet',
+          alwaysOn: 'dual',
+          controller: 'one',
+          handshake: 'chipset',
+          memory: 'ddr4',
+          branches: ['charging', 'fan', 'lights'],
+        }),
+      },
+      'unknown',
+    ),
+  );
+  const setup = usualSetup(board);
+  const { stages } = studyHealthyBoard(board, setup);
+  const diagnoser = makeDiagnoser(board, stages, sharedDictionary(board, setup), setup);
+  /** How likely every stage comes, by what it draws after the press; its play draws 0.36 A and more then. */
+  const everyStage = (amps: number): number =>
+    diagnoser
+      .diagnose(
+        { ...noEvidence, signs: { ...noSigns, draw: [{ phase: 'trying', amps, shape: null }] } },
+        { phase: 'trying', side: '' },
+        1,
+      )
+      .regions.find(({ stage }) => stage === null)?.probability ?? 0;
+
+  it('a twentieth of what it draws awake is no board of which every stage comes', () => {
+    const before = diagnoser
+      .diagnose(noEvidence, { phase: 'trying', side: '' }, 1)
+      .regions.find(({ stage }) => stage === null)!.probability;
+    expect(everyStage(0.022)).toBeLessThan(before / 3);
+    expect(everyStage(0.5)).toBeGreaterThan(before);
+    // Less than half of the guess may be the board's own size.
+    expect(everyStage(0.15)).toBeGreaterThan(0.8 * before);
   });
 });

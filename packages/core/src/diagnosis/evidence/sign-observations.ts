@@ -171,9 +171,13 @@ function weighSigns(table: Table, signs: Signs, here: BenchOf): Observation[] {
         of(row) > 0.8 * drawn ? Math.log(0.9) : Math.log(0.06),
       );
     else if (drawn !== null && board.guessed.includes('loads'))
-      // Nobody knows its loads: something or next to nothing is all that the amps tell.
-      add(`draw in ${phase}`, Math.log(0.5), (row) =>
-        log(chances.anyDraw, of(row) > leastDrawAmps === drawn > leastDrawAmps),
+      // Nobody knows its loads: next to nothing, or about how much, is all that the amps tell.
+      add(
+        `draw in ${phase}`,
+        Math.log(0.5),
+        (row) =>
+          log(chances.anyDraw, of(row) > leastDrawAmps === drawn > leastDrawAmps) +
+          guessedLoadsLog(drawn, of(row)),
       );
     else if (drawn !== null)
       add(`draw in ${phase}`, unknownAmps(drawn, of(0)), (row) => {
@@ -297,6 +301,18 @@ function offTimeLog(seen: number, played: number): number {
   if (Number.isNaN(played)) return 0;
   const decades = Math.abs(Math.log10(Math.max(seen, 0.5) / Math.max(played, 0.5)));
   return Math.log(decades < offTimeDecades ? 1 : otherTime);
+}
+
+/** Loads that a sheet guesses are right within a factor of three in two of three cases. A guess. */
+const guessedLoadsDecades = 0.5;
+/** However far off: the board may be of quite another size. */
+const otherLoads = 0.05;
+
+/** Natural logarithm of how well amps fit those of guessed loads; 0 where either is next to nothing. */
+function guessedLoadsLog(drawn: number, played: number): number {
+  if (drawn <= leastDrawAmps || played <= leastDrawAmps) return 0;
+  const sigmas = Math.log10(drawn / played) / guessedLoadsDecades;
+  return Math.max(Math.log(otherLoads), -0.5 * sigmas * sigmas);
 }
 
 /** Amps of a fault in no list: as the healthy board, or anything up to some amps. */

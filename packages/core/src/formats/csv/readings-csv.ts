@@ -89,9 +89,10 @@ export function parseReadingsCsv(
  * what was attached and lifted. Lost: who and when, the meter, what a bench supply was set to, the version
  * of the sheet, and that a value had not settled.
  */
-export function readingsCsv(readings: readonly Reading[]): string {
-  const rows = readings.map(
-    ({ at, reference, polarity, mode, phase, value, attached, lifted, source, note }) => [
+export function readingsCsv(board: Board, readings: readonly Reading[]): string {
+  const rows = readings.map((reading) => {
+    const { at, reference, polarity, mode, phase, attached, lifted, source, note } = reading;
+    return [
       // A place says its net itself.
       at.part === null ? at.net : '',
       at.part === null ? '' : at.pin === null ? at.part : `${at.part}.${at.pin}`,
@@ -99,14 +100,31 @@ export function readingsCsv(readings: readonly Reading[]): string {
       mode === 'diode' ? polarity : '',
       mode,
       phase,
-      writtenValue(value),
+      writtenCell(board, reading),
       attached.length > 0 ? attached.join(' ') : 'none',
       lifted.join(' '),
       source?.id ?? '',
       note,
-    ],
-  );
+    ];
+  });
   return `${Papa.unparse([[...columns], ...rows], { newline: '\r\n' })}\r\n`;
+}
+
+/** Behind a value that is asked for once more on the entry line: it is what the meter showed. */
+const confirmed = '!';
+
+/** The value with all that was said of it. */
+function writtenCell(board: Board, reading: Reading): string {
+  const { value, state, moves, ripple } = reading;
+  return [
+    writtenValue(value),
+    state,
+    moves === undefined ? undefined : moves ? 'moves' : 'still',
+    ripple === undefined ? undefined : `r${ripple}`,
+    oddReading(board, reading) === null ? undefined : confirmed,
+  ]
+    .filter((word) => word !== undefined)
+    .join(' ');
 }
 
 /** As the entry line takes it, to the last digit. */
@@ -190,14 +208,16 @@ export function readRow(
   );
   if (troubles.length > 0 || typeof at === 'string' || typeof reference === 'string')
     return fail(troubles);
+  const isConfirmed = of('value').endsWith(confirmed);
+  const text = isConfirmed ? of('value').slice(0, -confirmed.length).trim() : of('value');
   const made = makeReading(
     board,
-    { at, reference, mode, text: of('value'), polarity, note: of('note') },
+    { at, reference, mode, text, polarity, note: of('note') },
     { phase, source: source || null, attached, lifted },
   );
   // A file cannot be asked.
-  const odd = made.ok ? oddReading(board, made.value) : null;
-  return odd === null ? made : fail([`${odd} If it is true, type it on the entry line.`]);
+  const odd = made.ok && !isConfirmed ? oddReading(board, made.value) : null;
+  return odd === null ? made : fail([`${odd} In the file ${text}${confirmed} says so.`]);
 }
 
 const polarities = ['red-on-point', 'black-on-point'] as const;

@@ -52,7 +52,7 @@ export function ReportPage() {
         />
       </div>
     );
-  if (isLoading || !printed || !job)
+  if (isLoading || !printed || !job || !healthy)
     return (
       <div className="column">
         <Skeleton active />
@@ -78,6 +78,7 @@ export function ReportPage() {
               saveFile(
                 `${name}.csv`,
                 readingsCsv(
+                  healthy.board,
                   job.readings
                     .filter((one) => one.standing.kind === 'stands')
                     .map((one) => one.reading),
