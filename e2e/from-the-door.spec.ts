@@ -336,3 +336,13 @@ test('a spot counts once it is said which part or net it belongs to', async ({ p
   await tab(page, 'Report');
   await expect(page.getByText('PL1 corrosion')).toBeVisible();
 });
+
+test('what a cable meter shows at the plug is a sign by itself', async ({ page }) => {
+  await openJob(page, 'Fell', 'Fell 13, 5 V and no more');
+  await tab(page, 'Door');
+  const signs = page.getByRole('region', { name: 'First signs' });
+  await signs.getByLabel('At the plug').fill('5.1');
+  await page.keyboard.press('Enter');
+  await expect(signs.locator('.sign-log')).toContainText('5.1 V at the plug');
+  await expect(signs.locator('.meaning')).toContainText('Stops at USB-C bus', { timeout: 90_000 });
+});

@@ -17,6 +17,8 @@ import type { FileTrouble } from './csv/readings-csv.ts';
 const drawSchema = z.strictObject({
   amps: z.number().min(0).max(50).optional(),
   shape: z.enum(['steady', 'pulsing', 'limited', 'rising']).optional(),
+  /** Volts at the plug, as a cable meter or the supply shows them. */
+  shows: z.number().min(0).max(60).optional(),
 });
 
 /** First signs as written in a file; what is left away was not looked at. */
@@ -98,7 +100,16 @@ export function parseSignsYaml(board: Board, text: string): Result<SignsFile, Fi
       ...noSigns,
       draw: poweredPhases.flatMap((phase) => {
         const draw = file.draw[phase];
-        return draw ? [{ phase, amps: draw.amps ?? null, shape: draw.shape ?? null }] : [];
+        return draw
+          ? [
+              {
+                phase,
+                amps: draw.amps ?? null,
+                shape: draw.shape ?? null,
+                shownVolts: draw.shows,
+              },
+            ]
+          : [];
       }),
       lights: file.lights ?? null,
       fan: file.fan ?? null,

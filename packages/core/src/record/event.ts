@@ -78,6 +78,8 @@ export const seenSchema = z.strictObject({
   /** It was watched after it came on: it goes off by itself, or it does not. */
   goesOff: z.boolean().optional(),
   reached: name.optional(),
+  /** Volts that a cable meter or the supply shows at the plug. */
+  shownVolts: z.number().min(0).max(60).optional(),
   beeps: text(120).optional(),
 });
 export type Seen = z.output<typeof seenSchema>;

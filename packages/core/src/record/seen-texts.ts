@@ -1,3 +1,4 @@
+import { formatVolts } from '../units/index.ts';
 import type { Seen } from './event.ts';
 
 /** What was seen from outside, in words; what was not looked at is left out. */
@@ -16,6 +17,7 @@ export function seenTexts(seen: Seen): string[] {
   if (seen.offAfterSeconds === undefined)
     say(seen.goesOff, 'goes off by itself', 'does not go off by itself');
   else texts.push(`off again after ${seen.offAfterSeconds} s`);
+  if (seen.shownVolts !== undefined) texts.push(`${formatVolts(seen.shownVolts)} at the plug`);
   if (seen.reached) texts.push(`came as far as ${seen.reached}`);
   if (seen.beeps) texts.push(seen.beeps);
   return texts;

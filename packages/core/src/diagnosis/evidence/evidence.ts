@@ -8,6 +8,8 @@ export interface DrawSign {
   phase: PoweredPhase;
   amps: number | null;
   shape: 'steady' | 'pulsing' | 'limited' | 'rising' | null;
+  /** Volts a cable meter or the supply showed at the plug; missing where nobody looked. */
+  shownVolts?: number | undefined;
   /** What fed the board then; missing where nobody wrote it down: the bench's own source. */
   source?: { id: string; volts: number | null } | undefined;
 }

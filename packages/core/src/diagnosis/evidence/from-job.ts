@@ -27,12 +27,13 @@ export function evidenceOf(
     !beforeRepair &&
     !inGrace &&
     isPowered(body.phase) &&
-    (body.drawAmps !== null || body.drawShape)
+    (body.drawAmps !== null || body.drawShape || body.seen.shownVolts !== undefined)
       ? [
           {
             phase: body.phase,
             amps: body.drawAmps,
             shape: body.drawShape,
+            shownVolts: body.seen.shownVolts,
             source: body.source ?? undefined,
           },
         ]

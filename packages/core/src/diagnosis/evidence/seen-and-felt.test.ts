@@ -13,6 +13,7 @@ import {
   usualSetup,
 } from '../../powerup/index.ts';
 import type { Phase, Reading } from '../../readings/index.ts';
+import { seenTexts } from '../../record/index.ts';
 import {
   evidenceOf,
   makeDiagnoser,
@@ -282,5 +283,32 @@ describe('readings taken before a small part was lifted', () => {
     const { unused } = weigh(standby('PRIM_PG', 3.3), standby('VBUS', 20));
     const byNet = new Map(unused.map((one) => [one.id, one.counts ?? false]));
     expect([...byNet.values()].filter(Boolean)).toHaveLength(1);
+  });
+});
+
+describe('volts at the plug', () => {
+  const at = (shown: number): Evidence['signs'] =>
+    seen({ draw: [{ phase: 'standby', amps: null, shape: null, shownVolts: shown }] });
+
+  it('5 V and no more: the board never asked; 20 V: it did', () => {
+    const unasked = (evidence: Partial<Evidence>): number =>
+      chanceOf(diagnose(evidence), 'U1:dead');
+    expect(unasked({ signs: at(5.1) })).toBeGreaterThan(5 * unasked({}));
+    expect(unasked({ signs: at(19.8) })).toBeLessThan(unasked({}) / 5);
+  });
+
+  it('count with what a job wrote down, alone too, and are said in words', () => {
+    const sign = {
+      type: 'sign',
+      phase: 'standby',
+      drawAmps: null,
+      drawShape: null,
+      seen: { shownVolts: 5.1 },
+      text: '',
+    };
+    expect(evidenceOf(plainJob(sign), [], []).signs.draw).toMatchObject([
+      { phase: 'standby', amps: null, shownVolts: 5.1 },
+    ]);
+    expect(seenTexts({ shownVolts: 5.1 })).toEqual(['5.1 V at the plug']);
   });
 });

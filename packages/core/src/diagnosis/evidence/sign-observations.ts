@@ -7,6 +7,7 @@ import {
   type Dictionary,
 } from '../../powerup/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
+import { formatVolts } from '../../units/index.ts';
 import type { Observation, Signs } from './evidence.ts';
 import { amps } from '../weighing/likelihood.ts';
 import type { BenchOf } from './other-bench.ts';
@@ -32,6 +33,8 @@ const chances = {
   /** Beeps, blinks and codes come from code that runs. */
   speaks: { agrees: 0.97, else: 0.03 },
   faint: { agrees: 0.97, else: 0.03 },
+  /** Volts at the plug, as a cable meter shows them. */
+  shownVolts: { agrees: 0.98, else: 0.02 },
   /** Something or next to nothing, where loads are guesses. */
   anyDraw: { agrees: 0.8, else: 0.2 },
 } as const;
@@ -160,10 +163,20 @@ function weighSigns(table: Table, signs: Signs, here: BenchOf): Observation[] {
     }
     return known[row] as Swinging;
   };
-  for (const { phase, amps: drawn, shape, source } of signs.draw) {
+  for (const { phase, amps: drawn, shape, source, shownVolts } of signs.draw) {
     // Drawn elsewhere, or at other volts, the amps are no measure of these plays.
     if (source && !isLikeSource(board, source, here.source)) continue;
     const index = phaseOrder.indexOf(phase);
+    const plug = board.sources.find(({ id }) => id === here.source);
+    const plugPlace = plug && table.placeOf.get(plug.net);
+    if (shownVolts !== undefined && plugPlace !== undefined)
+      // A board that asks for nothing, or whose plug is not understood, is left with what is always there.
+      add(`${formatVolts(shownVolts)} at the plug`, Math.log(0.5), (row) =>
+        log(
+          chances.shownVolts,
+          isShown(shownVolts, dictionary.volts[voltsPlace(dictionary, row, phase, plugPlace)]!),
+        ),
+      );
     const of = (row: number): number => dictionary.amps[row * phaseCount + index]!;
     if (drawn !== null && shape === 'limited')
       // The supply held it down: without its limit the board would draw as much or more.
@@ -314,6 +327,10 @@ function guessedLoadsLog(drawn: number, played: number): number {
   const sigmas = Math.log10(drawn / played) / guessedLoadsDecades;
   return Math.max(Math.log(otherLoads), -0.5 * sigmas * sigmas);
 }
+
+/** A cable meter is good to some percent, and its cable drops as much. */
+const isShown = (shown: number, played: number): boolean =>
+  Math.abs(shown - played) <= Math.max(0.5, 0.1 * played);
 
 /** Amps of a fault in no list: as the healthy board, or anything up to some amps. */
 function unknownAmps(drawn: number, healthy: number): number {

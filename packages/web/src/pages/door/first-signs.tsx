@@ -73,6 +73,7 @@ function SignForm({
   const [limitAmps, setLimit] = useState<number | null>(null);
   const [amps, setAmps] = useState<number | null>(null);
   const [shape, setShape] = useState<(typeof shapes)[number]>('steady');
+  const [shownVolts, setShown] = useState<number | null>(null);
   const [lasted, setLasted] = useState<number | null>(null);
   const [seen, setSeen] = useState<Seen>({});
   const [text, setText] = useState('');
@@ -81,7 +82,11 @@ function SignForm({
   const keep = (): void => {
     const isNothing = when === 'nothing';
     const empty =
-      !isNothing && amps === null && Object.keys(seen).length === 0 && text.trim() === '';
+      !isNothing &&
+      amps === null &&
+      shownVolts === null &&
+      Object.keys(seen).length === 0 &&
+      text.trim() === '';
     setEmpty(empty);
     if (empty) return;
     const sign: Sign = {
@@ -89,13 +94,18 @@ function SignForm({
       phase: isNothing ? 'run' : when,
       drawAmps: amps,
       drawShape: amps === null ? null : shape,
-      seen: isNothing ? { ...seen, answers: false } : seen,
+      seen: {
+        ...seen,
+        ...(isNothing && { answers: false }),
+        ...(shownVolts !== null && { shownVolts }),
+      },
       source: { id: source, volts: volts ?? chosen?.volts ?? null, limitAmps },
       lastedSeconds: lasted,
       text: text.trim(),
     };
     onRecord(sign);
     setAmps(null);
+    setShown(null);
     setSeen({});
     setLasted(null);
     setText('');
@@ -156,6 +166,7 @@ function SignForm({
             options={shapes.map((value) => ({ value, label: value }))}
           />
         </label>
+        {number('At the plug', shownVolts, setShown, 'V', chosen ? String(chosen.volts) : '')}
         {number('For', lasted, setLasted, 's', '–')}
       </div>
       <details>
@@ -177,7 +188,12 @@ function SignForm({
           Keep
         </Button>
       </div>
-      {isEmpty && <Alert type="error" title="Say what it draws, or one thing that was seen." />}
+      {isEmpty && (
+        <Alert
+          type="error"
+          title="Say what it draws, the volts at the plug, or one thing that was seen."
+        />
+      )}
     </div>
   );
 }
