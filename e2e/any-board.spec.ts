@@ -358,3 +358,26 @@ test('a point of ones own begins on the picture or in the cold sweep and is read
   await page.getByLabel(/^Cold reading at P2 in ohms/).press('Enter');
   await expect(page.getByLabel('Sweep')).toContainText('Recorded P2');
 });
+
+test('a name that no board has still offers the way for a board nobody knows, and choices can be compared before one is taken', async ({
+  page,
+}) => {
+  await page.goto('/jobs');
+  await page.getByRole('button', { name: 'New job' }).click();
+  await page.getByLabel('Device').fill('Heather 11');
+  const board = page.getByLabel('Board', { exact: true });
+  const first = page.locator('.ant-select-item-option-active');
+  await board.click();
+  // What matches comes first: Enter takes it.
+  await page.keyboard.type('fell');
+  await expect(first).toContainText('Fell 13');
+  for (let letter = 0; letter < 4; letter++) await page.keyboard.press('Backspace');
+  await page.keyboard.type('heather');
+  await expect(first).toContainText('Not in the list');
+  await page.keyboard.press('Enter');
+  await page.getByText('What you can see of it').click();
+  const question = page.locator('.choices fieldset').first();
+  await question.getByText('How each looks on the board').click();
+  await expect(question.getByText('Two eight-pin FETs in a row')).toHaveCount(2);
+  await expect(question.getByText('Two eight-pin FETs in a row').first()).toBeVisible();
+});

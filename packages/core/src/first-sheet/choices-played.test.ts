@@ -81,6 +81,18 @@ describe('what a choice adds', () => {
     expect(made({}).goals.some((one) => one.id === id)).toBe(false);
   });
 
+  it('a light and a fan that were chosen can be seen: after the press, not before it', () => {
+    const board = made({ controller: 'one', handshake: 'chipset', branches: ['lights', 'fan'] });
+    const { phases } = playBoard(board, usualSetup(board));
+    const seen = (phase: PoweredPhase) => {
+      const { lit, turning } = phases.get(phase)!;
+      return [...lit, ...turning];
+    };
+    expect(seen('standby')).toEqual([]);
+    expect(seen('run')).toEqual(['POWER_LIGHT', 'FAN']);
+    expect(made({ controller: 'one' }).parts.some((part) => part.kind === 'led')).toBe(false);
+  });
+
   it('as many core coils as were counted, each a point at the end away from the FETs', () => {
     const coils = (phases: string | null): number =>
       made({ phases }).points.filter((one) => one.id.startsWith('core-coil-')).length;

@@ -18,7 +18,7 @@ export function composeSheet({ title, marking, choices }: UnknownBoard, id: stri
   const always = drawAlwaysOn(draft, choices, entry);
   const hasLight = hasBranch('lights') && choices.controller !== 'none';
   if (hasLight) {
-    draft.signal('PWR_LED#', 'power light, pulled low when on', always.three);
+    drawPowerLight(draft, always.three);
   }
   drawWakeStages(draft, choices);
   drawLateCoils(draft, entry, always);
@@ -45,6 +45,19 @@ export function composeSheet({ title, marking, choices }: UnknownBoard, id: stri
     button: { net: 'BTN#', hold: 0.5, title: 'Power button' },
     attachments: draft.attachments,
     goals: draft.goals,
+  };
+}
+
+/** The light that the controller pulls low once it has seen the button: what is seen of it can be ticked. */
+function drawPowerLight(draft: Draft, feed: string): void {
+  draft.signal('PWR_LED#', 'power light, pulled low when on', feed);
+  draft.nets['PWR_LED_A'] = { kind: 'analog', title: 'power light, anode side' };
+  draft.resistor(feed, 'PWR_LED_A', '1k', 'feeds the power light');
+  draft.parts['POWER_LIGHT'] = {
+    kind: 'led',
+    title: 'power light',
+    guess: true,
+    pins: ['PWR_LED_A', 'PWR_LED#'],
   };
 }
 

@@ -180,13 +180,22 @@ export function drawBranches(
         break;
       case 'fan':
         draft.attachments.fan = { title: 'Fan' };
-        draft.rail('5V_FAN', 5, 'fan supply', { load: 0.1 });
+        draft.rail('5V_FAN', 5, 'fan supply');
         draft.stage('fan', 'Fan supply', ['5V_FAN'], {
           feed: '5V_RUN',
           pass: 'switch',
           limit: 1,
           with: ['fan'],
         });
+        // Some 150 mA at 5 V: what turns on a laptop board (common practice, no source).
+        draft.parts['FAN'] = {
+          kind: 'fan',
+          title: 'fan',
+          pins: ['5V_FAN', 'GND'],
+          value: 33,
+          guess: true,
+          on: 'fan',
+        };
         break;
       case 'lights':
         // The controller pulls it low when it has seen the button: drawn with the controller.

@@ -146,7 +146,16 @@ export function IntakeForm({
             rules={[{ required: true, message: 'Choose its board.' }]}
           >
             <Select
-              showSearch={{ optionFilterProp: 'label' }}
+              showSearch={{
+                // The way for a board nobody knows stays, whatever is typed, behind what matches.
+                filterOption: (typed, option) =>
+                  option?.value === unknownBoard ||
+                  (option?.label ?? '').toLowerCase().includes(typed.toLowerCase()),
+                filterSort: (a, b, { searchValue }) =>
+                  searchValue === ''
+                    ? 0
+                    : Number(a.value === unknownBoard) - Number(b.value === unknownBoard),
+              }}
               options={[
                 ...(before === null
                   ? [{ value: unknownBoard, label: 'Not in the list: a board nobody knows' }]
@@ -238,7 +247,11 @@ export function IntakeForm({
             />
           </Form.Item>
           <Form.Item name="promised" label="Promised for">
-            <Input type="date" />
+            <Input
+              type="date"
+              // Space opens the browser's own calendar, which takes Ctrl Enter for a day.
+              onKeyDown={(event) => event.key === ' ' && event.preventDefault()}
+            />
           </Form.Item>
           <Form.Item name="keep" label="Data to be kept" rules={[{ max: 500 }]}>
             <Input placeholder="Data, settings, nothing" />

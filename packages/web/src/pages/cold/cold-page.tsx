@@ -93,12 +93,13 @@ function ColdView(view: JobViewProps) {
     }
     keep({ type: 'reading', reading: made.value, supersedes: supersedes(point.key) });
     setText('');
-    setSaid({
-      kind: 'recorded',
-      text: `Recorded ${point.net}: ${readingText(made.value)}.`,
-    });
     const at = sweep.indexOf(point);
     const next = [...sweep.slice(at + 1), ...sweep.slice(0, at)].find((one) => !read.has(one.key));
+    const isLast = next === undefined ? ` All ${sweep.length} points are read.` : '';
+    setSaid({
+      kind: 'recorded',
+      text: `Recorded ${point.net}: ${readingText(made.value)}.${isLast}`,
+    });
     setChosen((next ?? sweep[at + 1] ?? point).key);
   };
 
@@ -116,6 +117,12 @@ function ColdView(view: JobViewProps) {
             </>
           )}
         </div>
+        {firstUnread === undefined && sweep.length > 0 && (
+          <p className="advice" role="status">
+            <strong>All {sweep.length} points are read.</strong> How to power the board stands
+            beside it; each point can be read again here.
+          </p>
+        )}
         {pasted !== null ? (
           <PastePanel
             board={board}

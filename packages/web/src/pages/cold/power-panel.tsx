@@ -294,7 +294,7 @@ function Step({
     <div className="plan-step">
       <strong>
         {step.title}
-        {step.isGuess ? ': its draw is not known' : `: about ${about}`}
+        {step.isGuess ? `: ${about} by a guess` : `: about ${about}`}
       </strong>{' '}
       {plan.source.kind === 'bench' && (
         <span className="limit">

@@ -45,6 +45,17 @@ export function ChoiceFields({
               ))}
             </div>
             {chosen && <p className="quiet">{chosen.tell}</p>}
+            <details>
+              <summary>How each looks on the board</summary>
+              <dl className="tells">
+                {all.map(({ id: option, title: name, tell }) => (
+                  <div key={option}>
+                    <dt>{name}:</dt>
+                    <dd>{tell}</dd>
+                  </div>
+                ))}
+              </dl>
+            </details>
           </fieldset>
         );
       })}
