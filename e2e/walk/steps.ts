@@ -533,6 +533,9 @@ export const steps: readonly StepKind[] = [
       if (!walk.other) return false;
       [walk.page, walk.other] = [walk.other, walk.page];
       await walk.page.bringToFront();
+      // It stands where it was left, Repair perhaps.
+      await walk.page.getByRole('link', { name: 'Trace', exact: true }).click();
+      await walk.page.waitForURL(/\/trace/);
       return true;
     },
     after: (known) => (known.view = 'Trace'),
