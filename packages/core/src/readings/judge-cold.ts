@@ -67,6 +67,9 @@ function judgeOhms({ value }: Reading, net: Net, held: Held | null, drive: Drive
   }
   if (!held && ohms < leastRailOhms && isRailOfKnownVolts(net))
     return verdict('shorted', { is: 'near-nothing', ohms });
+  // A core is low by nature, but no tenth of what it is known to read.
+  if (held && net.kind === 'rail' && ohms < leastRailOhms && ohms < held.value / 10)
+    return verdict('shorted', { is: 'far-below', ohms, held });
   return held
     ? inRange(ohms, held)
     : verdict('unjudged', { is: 'nothing-known', shortOhms: least });

@@ -368,6 +368,7 @@ describe('what a cold reading is held to mean, by name', () => {
   const unknown: Expectation = { kind: 'unknown', because: 'nothing' };
   const diode = { ...cold, mode: 'diode', value: 0.4, low: 0.32, high: 0.48 } as const;
   const drive = { volts: 3.3, amps: 6 };
+  const coreCold = { ...cold, value: 6, low: 3, high: 12 } as const;
   it.each([
     [number(4700), cold, rail, 'ohms', 'good', 'as-expected'],
     [number(900), cold, rail, 'ohms', 'low', 'leaks'],
@@ -375,6 +376,11 @@ describe('what a cold reading is held to mean, by name', () => {
     [number(0.5), cold, rail, 'ohms', 'shorted', 'cannot-hold'],
     [number(0.99), unknown, rail, 'ohms', 'shorted', 'near-nothing'],
     [number(1), unknown, rail, 'ohms', 'unjudged', 'nothing-known'],
+    // A core of 6 ohms: below a tenth of that it is a short, at a tenth and more it leaks.
+    [number(0.59), coreCold, core, 'ohms', 'shorted', 'far-below'],
+    [number(0.61), coreCold, core, 'ohms', 'low', 'leaks'],
+    // A tenth of a rail's ohms is a leak, not a short.
+    [number(1.1), { ...coreCold, value: 60 }, core, 'ohms', 'low', 'leaks'],
     [number(0.56), unknown, core, 'ohms', 'unjudged', 'nothing-known'],
     [number(0.56), unknown, nameless, 'ohms', 'unjudged', 'nothing-known'],
     [number(0.56), unknown, signal, 'ohms', 'unjudged', 'nothing-known'],

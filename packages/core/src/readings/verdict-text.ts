@@ -153,6 +153,9 @@ const words: Words = {
   'near-nothing': ({ ohms }) =>
     `${formatOhms(ohms)}: no rail but a core reads that little, whoever feeds it.`,
 
+  'far-below': ({ ohms, held }) =>
+    `${formatOhms(ohms)} where a good one reads ${formatOhms(held.value)}: no leak is so low.`,
+
   'ground-joined': ({ ohms }) => `${formatOhms(ohms)}: joined to ground, as this pin is to be.`,
   'ground-open': () => 'Not joined to ground: its joint is open, or the trace to it.',
 

@@ -95,6 +95,7 @@ export type Because =
     }
   | { is: 'below'; ohms: number; held: Held | null }
   | { is: 'core-buzz' | 'buzz' | 'near-nothing'; ohms: number }
+  | { is: 'far-below'; ohms: number; held: Held }
   | { is: 'ground-joined'; ohms: number }
   | { is: 'ground-open' }
   // Bounds somebody wrote.

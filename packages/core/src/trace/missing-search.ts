@@ -11,7 +11,7 @@ import {
   type TracedNeed,
 } from './known.ts';
 import { isCarrying, provenBehind } from './reading-again.ts';
-import { describeMissing, isCold, isTooHigh, isUndetected } from './missing-words.ts';
+import { describeMissing, isCold, isAtFirstFive, isTooHigh, isUndetected } from './missing-words.ts';
 import { probePlace } from './probe-place.ts';
 import { outputPulledDown } from './pulled-down.ts';
 
@@ -290,6 +290,7 @@ export class MissingSearch {
   private outputProbe(net: NetId): NextProbe | null {
     if (netOf(this.known.healthy.board, net).kind !== 'rail' || isTooHigh(this.known.status(net)))
       return null;
+    if (isAtFirstFive(this.known, net)) return null;
     const expectation = this.known.healthy.expect(net, 'ohms', 'cold');
     const read = this.known.readings.filter(
       (one) =>

@@ -8,6 +8,8 @@ import { outputPulledDown, pulledDownBy } from './pulled-down.ts';
 
 /** USB Type-C: nothing on the bus until something is attached, then 5 V until more is agreed on. */
 const undetectedVolts = 0.8;
+/** Less than the 4.75 V of a source, by what a cable and a meter take (USB Type-C; the rest a guess). */
+const leastFirstFive = 4.4;
 const askedVolts = 5.6;
 
 export const isCold = (status: NetStatus): boolean =>
@@ -101,13 +103,22 @@ export function isUndetected(known: Known, net: NetId): boolean {
   );
 }
 
+/** Volts of a USB-C bus that nobody asked for more on; null where it is none, or reads as it should. */
+function unaskedVolts({ healthy: { board }, status }: Known, net: NetId): number | null {
+  const read = status(net);
+  if (read.kind !== 'bad' || read.reading.reading.value.kind !== 'number') return null;
+  const volts = read.reading.reading.value.value;
+  const isBus = board.sources.some((source) => source.kind === 'usb-c' && source.net === net);
+  return isBus && volts < askedVolts ? volts : null;
+}
+
+/** A USB-C bus that stands at its first 5 V: nothing pulls it down. */
+export const isAtFirstFive = (known: Known, net: NetId): boolean =>
+  (unaskedVolts(known, net) ?? 0) >= leastFirstFive;
+
 /** What the volts of a USB-C bus say of who is there and who asks. */
 function usbWords(known: Known, net: NetId): string {
   const { board } = known.healthy;
-  const status = known.status(net);
-  if (!board.sources.some((one) => one.kind === 'usb-c' && one.net === net)) return '';
-  if (status.kind !== 'bad' || status.reading.reading.value.kind !== 'number') return '';
-  const volts = status.reading.reading.value.value;
   if (isUndetected(known, net))
     return 'The source does not see the board: its plug and contacts, and the pull-downs that show it is there, which work without any supply.';
   const asks = board.chips.find((chip) =>
@@ -115,7 +126,7 @@ function usbWords(known: Known, net: NetId): string {
       (one) => one.do === 'sequence' && one.steps.some((step) => step.kind === 'ask'),
     ),
   );
-  return volts < askedVolts && asks
+  return unaskedVolts(known, net) !== null && asks
     ? `The board is seen, but nobody asks for more than 5 V: look at ${asks.ref} and its own supply.`
     : '';
 }

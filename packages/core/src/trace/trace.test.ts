@@ -350,6 +350,15 @@ describe('a USB-C bus', () => {
   ])('at %f V: %s', (volts, words) => {
     expect(why(volts)).toContain(words);
   });
+  it('that stands at its first 5 V is pulled down by nothing: no ohms are asked for', () => {
+    const healthy = studyHealthyBoard(load(fell));
+    const next = (volts: number) =>
+      trace(healthy, [read(readingOf('VBUS', volts)), read(readingOf('PD_LDO', 3.3))]).next;
+    expect(next(4.41)?.mode).not.toBe('ohms');
+    expect(next(5.08)?.mode).not.toBe('ohms');
+    expect(next(4.39)).toMatchObject({ net: 'VBUS', mode: 'ohms' });
+    expect(next(9)).toMatchObject({ net: 'VBUS', mode: 'ohms' });
+  });
   it('says neither once more was agreed on', () => {
     expect(why(9)).not.toContain('asks for more');
   });

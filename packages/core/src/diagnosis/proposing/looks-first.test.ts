@@ -9,6 +9,7 @@ const part = (ref: string, ...nets: string[]) => ({
 });
 const board = {
   parts: [part('C1', 'A', 'GND'), part('R2', 'B', 'C')],
+  nets: ['A', 'B', 'C', 'D', 'E'].map((id) => ({ id })),
   chips: [{ ref: 'U3', pins: new Map([['VCC', 'D']]) }],
 } as unknown as Board;
 const reading = (net: string, gainBits: number): Proposal => ({ net, gainBits }) as Proposal;
@@ -49,5 +50,10 @@ describe('the school that looks first', () => {
   it('has nothing to say without findings that lead anywhere', () => {
     expect(looksFirst(board, [], diagnosis)).toBeNull();
     expect(looksFirst(board, [{ kind: 'hot', part: null }], diagnosis)).toBeNull();
+  });
+
+  it('reads the net that a spot was tied to', () => {
+    const tied = { kind: 'corrosion', part: null, net: 'C' } as const;
+    expect(looksFirst(board, [tied], diagnosis)?.proposal.net).toBe('C');
   });
 });

@@ -238,6 +238,54 @@ describe('the next step', () => {
     ).toBe('telling');
   });
 
+  it('far ahead of all others the leader is tested at once, whatever else could be read', () => {
+    const done: Trace = { ...open, next: null };
+    const with_ = (first: number, second: number) =>
+      step(
+        done,
+        told({
+          next: [proposal(0.4)],
+          suspects: [suspect('SW1 open', first), suspect('U4 dead', second)],
+          none: 0.05,
+          healthy: 0.01,
+        }),
+      ).kind;
+    expect(with_(0.5, 0.0625)).toBe('test');
+    expect(with_(0.5, 0.063)).toBe('telling');
+    expect(with_(0.49, 0.01)).toBe('telling');
+  });
+
+  it('what was read as it should be is not asked for again in that phase', () => {
+    const once: Trace = { ...trace(read('VIN_JACK', 'volts', 19.5)), next: null };
+    const net = 'VIN_JACK' as Proposal['net'];
+    const asked = (phase: Proposal['phase']) =>
+      step(
+        once,
+        told({ next: [proposal(0.4, { net, phase })], suspects: [suspect('U3 dead', 0.3)] }),
+      ).kind;
+    expect(asked('trying')).toBe('test');
+    expect(asked('standby')).toBe('telling');
+  });
+
+  it('what is missing before the button is not looked for after the press', () => {
+    const standby: Trace = {
+      ...open,
+      next: null,
+      firstMissing: { ...missing.firstMissing!, stage: 'alw3' as StageId, certain: true },
+    };
+    const asked = (of: Trace, phase: Proposal['phase']) =>
+      step(of, told({ next: [proposal(0.4, { phase })], suspects: [suspect('U3 dead', 0.14)] }))
+        .kind;
+    expect(asked(standby, 'trying')).toBe('test');
+    expect(asked(standby, 'standby')).toBe('telling');
+    expect(asked(standby, 'cold')).toBe('telling');
+    const notSure: Trace = {
+      ...standby,
+      firstMissing: { ...standby.firstMissing!, certain: false },
+    };
+    expect(asked(notSure, 'trying')).toBe('telling');
+  });
+
   it('what is to be read before power comes before what tells most', () => {
     const first: Trace = { ...open, next: { ...open.next!, beforePower: true } };
     expect(step(first, told({ next: [proposal(0.4)] }), 'shortest')).toMatchObject({

@@ -1,6 +1,6 @@
 import type { Board, NetId } from '../../board/index.ts';
 import { joinedTo } from '../../powerup/index.ts';
-import { isBad, type Mode, type Phase } from '../../readings/index.ts';
+import { isBad, isGood, type Mode, type Phase } from '../../readings/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
 import type { BenchAction } from './actions.ts';
 import { groundedNet } from '../grouping/classes.ts';
@@ -45,6 +45,8 @@ const leastPanel = 0.03;
  * say for certain what is missing, less is enough: what is left sits at that stage.
  */
 const lead = { least: 0.45, leastAtMissing: 0.15, times: 3 };
+/** So far ahead of all others nothing is to be read before it is tested. */
+const farAhead = { least: 0.5, times: 8 };
 /** A reading whose outcome the plays are so sure of is no step while the leader's own test is not done. */
 const sureOutcome = 0.9;
 
@@ -87,10 +89,13 @@ export function nextStep(
   // those readings, and its own test reads the same points again.
   const isRead = readBad(trace);
   const isWalked = trace.firstMissing?.certain && (!asked || isRead(asked));
-  if (leader && isWalked && shorted.length === 0)
+  if (leader && (isWalked || isFarAhead(diagnosis)) && shorted.length === 0)
     return { kind: 'test', suspect: leader, because: 'leads' };
+  // What was read as it should be is not read once more as the board stands: only a slip would show.
+  const isKnown = readGood(trace);
+  const isUseless = isBeforePress(trace) ? isAfterPress : (): boolean => false;
   const tells = (one: Proposal): boolean =>
-    mayRead(one) && !(leader && (isSure(one) || isRead(one)));
+    mayRead(one) && !isKnown(one) && !isUseless(one) && !(leader && (isSure(one) || isRead(one)));
   const next =
     asked && mayRead(asked) && !(leader && (isSureOf(diagnosis, asked) || isRead(asked)))
       ? asked
@@ -139,6 +144,28 @@ function readBad({ readings }: Trace): (one: Asked) => boolean {
   return ({ net, mode, reference }) => (reference ?? null) === null && bad.has(`${net} ${mode}`);
 }
 
+/** Whether it is certain that something is missing which comes before the button: a press shows nothing then. */
+const isBeforePress = ({ firstMissing, stages }: Trace): boolean =>
+  firstMissing?.certain === true &&
+  stages.some(({ stage, phase }) => stage.id === firstMissing.stage && phase === 'standby');
+
+const isAfterPress = ({ phase }: { phase: Phase }): boolean =>
+  phase !== 'cold' && phase !== 'standby';
+
+/** Whether a point was read as it should be, in the phase that is asked for. */
+function readGood({ readings }: Trace): (one: Asked & { phase: Phase }) => boolean {
+  const good = new Set(
+    readings
+      .filter(
+        ({ standing, reading, verdict, isHere }) =>
+          standing.kind === 'stands' && isHere && reading.reference === null && isGood(verdict),
+      )
+      .map(({ reading }) => `${reading.at.net} ${reading.mode} ${reading.phase}`),
+  );
+  return ({ net, mode, phase, reference }) =>
+    (reference ?? null) === null && good.has(`${net} ${mode} ${phase}`);
+}
+
 type Asked = { net: NetId; mode: Mode; reference?: NetId | null };
 
 function pullsDown(board: Board, { faults }: Suspect, shorted: readonly NetId[]): boolean {
@@ -155,6 +182,15 @@ function leaderOf(trace: Trace, diagnosis: Diagnosis | null): Suspect | null {
   const isAhead = first.probability >= lead.times * (second?.probability ?? 0);
   const least = trace.firstMissing?.certain ? lead.leastAtMissing : lead.least;
   return isAhead && first.probability >= least ? first : null;
+}
+
+function isFarAhead(diagnosis: Diagnosis | null): boolean {
+  const [first, second] = diagnosis?.suspects ?? [];
+  return (
+    first !== undefined &&
+    first.probability >= farAhead.least &&
+    first.probability >= farAhead.times * (second?.probability ?? 0)
+  );
 }
 
 const isSure = ({ outcomes }: Proposal): boolean =>

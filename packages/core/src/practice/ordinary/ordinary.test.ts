@@ -1,12 +1,13 @@
 import { parse } from 'yaml';
 import { describe, expect, it } from 'vitest';
 import { loadSheet, type Board, type GoalId } from '../../board/index.ts';
-import { evidenceOf, makeDiagnoser, nextStep, type NextStep } from '../../diagnosis/index.ts';
+import { evidenceOf, makeDiagnoser, nextStep } from '../../diagnosis/index.ts';
 import { choicesSchema, composeSheetText } from '../../first-sheet/index.ts';
 import { attachedIn, studyHealthyBoard, usualSetup } from '../../powerup/index.ts';
 import { parseEntry, usualMeter, type Mode, type Phase } from '../../readings/index.ts';
 import { jobNow, traceJob } from '../../trace/index.ts';
 import { plainBoard, plainIntake, plainJob, plainReading, sharedDictionary } from '../index.ts';
+import { stepLine } from '../step-line.ts';
 import first from './ordinary.yaml?raw';
 import second from './second-set.yaml?raw';
 
@@ -45,22 +46,6 @@ function boardOf({ sheet, first }: Repair): Board {
     boards.set(key, board);
   }
   return board;
-}
-
-/** What the page says is to be done now, in a line. */
-function lineOf(step: NextStep): string {
-  switch (step.kind) {
-    case 'in-order':
-      return `read ${step.probe.net} ${step.probe.mode} ${step.probe.phase}`;
-    case 'telling': {
-      const { net, reference, mode, phase } = step.proposal;
-      return `read ${net}${reference === null ? '' : `>${reference}`} ${mode} ${phase}`;
-    }
-    case 'test':
-      return `test ${step.suspect.title}: ${step.suspect.separate.text}`;
-    default:
-      return step.kind;
-  }
 }
 
 const schools = ['walk', 'shortest', 'looks'] as const;
@@ -117,7 +102,7 @@ function answer(repair: Repair): { first: string; steps: string[] } {
       : [top.title, ...top.faults.slice(0, 2).map((one) => one.name)].join(' / ');
   return {
     first,
-    steps: schools.map((school) => lineOf(nextStep(board, trace, diagnosis, school, []))),
+    steps: schools.map((school) => stepLine(nextStep(board, trace, diagnosis, school, []))),
   };
 }
 
