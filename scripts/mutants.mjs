@@ -14,6 +14,7 @@ const decides = [
   'prepare/make-safe.ts',
   'safety/before-opening.ts',
   'safety/cautions.ts',
+  'safety/cooler.ts',
   'safety/limits.ts',
   'readings/judge-across.ts',
   'diagnosis/proposing/separate.ts',
@@ -45,7 +46,7 @@ else {
 }
 write();
 
-function run(mutate, tests = 'prepare,readings,trace,diagnosis/proposing,short-hunt,repair') {
+function run(mutate, tests = 'safety,prepare,readings,trace,diagnosis/proposing,short-hunt,repair') {
   const done = spawnSync(
     process.execPath,
     [join(root, 'node_modules/@stryker-mutator/core/bin/stryker.js'), 'run'],
