@@ -61,6 +61,8 @@ export interface Report {
   verified: string[];
   openEnds: string[];
   pictures: { attachment: string; caption: string }[];
+  /** Parts that the sheet only guesses, and what each stands for: nobody finds their names on the board. */
+  standIns: { ref: string; title: string }[];
 }
 
 export interface ReportRow {
@@ -138,6 +140,9 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
           `${one.title}: ${one.state === 'open' ? 'not checked' : one.state.replace('-', ' ')}${one.text ? `, ${one.text}` : ''}`,
       ),
     openEnds: openEnds(board, job, retest).map((one) => one.text),
+    standIns: board.parts.flatMap(({ ref, title, isGuess }) =>
+      isGuess && title ? [{ ref: ref as string, title }] : [],
+    ),
     pictures: job.pictures
       .filter((one) => one.struck === null)
       .map(({ body: { attachment, caption } }) => ({ attachment, caption })),
