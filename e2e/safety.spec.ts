@@ -20,6 +20,13 @@ test('with the cooler off a press begins a count, and the end of it is loud', as
   await strip(page).getByText('Run', { exact: true }).click();
   await expect(strip(page).getByRole('timer')).toContainText('source off in');
   await expect(strip(page).getByRole('alert')).toContainText('Source off now');
+  // Another view, and a reload, go on from the same press.
+  await page.getByRole('link', { name: 'Repair', exact: true }).click();
+  await expect(strip(page).getByRole('alert')).toContainText('Source off now', { timeout: 3000 });
+  await page.reload();
+  await expect(strip(page).getByRole('alert')).toContainText('Source off now', { timeout: 3000 });
+  await strip(page).getByRole('button', { name: 'Pressed again' }).click();
+  await expect(strip(page).getByRole('timer')).toContainText('source off in');
   await strip(page).getByRole('button', { name: 'The source is off' }).click();
   await expect(strip(page)).toHaveAttribute('data-phase', 'cold');
   await expect(strip(page).getByRole('alert')).toHaveCount(0);
@@ -40,9 +47,18 @@ test('what is plugged while the strip says that it is live is asked for, and wri
   await panel.click();
   // Nobody answers: it was done as the strip stood.
   await strip(page).getByText('Cold', { exact: true }).click();
+  await strip(page).getByText('Standby', { exact: true }).click();
+  // Nor on a view that was left.
+  await panel.click();
+  await expect(strip(page).getByRole('alert')).toContainText('Is a source still on?');
+  await page.getByRole('link', { name: 'Report', exact: true }).click();
+  await expect.poll(async () => (await noted(page)).length).toBe(3);
+  await page.getByRole('link', { name: 'Trace', exact: true }).click();
+  await strip(page).getByText('Cold', { exact: true }).click();
   await expect
     .poll(() => noted(page))
     .toEqual([
+      expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
       expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
       expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
     ]);

@@ -9,6 +9,7 @@ const stateSchema = z.object({
   source: z.string().optional().catch(undefined),
   attached: z.array(z.string()).optional().catch(undefined),
   cooler: z.boolean().optional().catch(undefined),
+  pressedAt: z.number().optional().catch(undefined),
 });
 type Said = z.output<typeof stateSchema>;
 const nothingSaid: Said = {};
@@ -20,6 +21,23 @@ export interface BenchState {
   attached: string[];
   /** The cooler sits on the processor; it does unless somebody says that it is off. */
   cooler: boolean;
+  /** When the strip first said that the button was pressed, in ms of the clock; null while it does not. */
+  pressedAt: number | null;
+}
+
+const isPressed = (phase: Phase): boolean => phase !== 'cold' && phase !== 'standby';
+
+/** When the button was pressed, after a change: it counts from the press, or from when the cooler came off. */
+export function pressedAfter(
+  before: BenchState,
+  change: Partial<BenchState>,
+  now: number,
+): number | null {
+  if (change.pressedAt !== undefined) return change.pressedAt;
+  const after = { ...before, ...change };
+  if (!isPressed(after.phase)) return null;
+  const isNew = !isPressed(before.phase) || (before.cooler && !after.cooler);
+  return isNew ? now : (before.pressedAt ?? now);
 }
 
 /** `known` is the job: what the strip does not say is as the bench stood at its last reading in volts. */
@@ -39,6 +57,15 @@ export function useBenchState(
     attached: last?.attached ?? [],
     cooler: true,
     ...state,
+    pressedAt: state.pressedAt ?? null,
   };
-  return [whole, (change) => setState({ ...state, ...change })];
+  return [
+    whole,
+    (change) =>
+      setState({
+        ...state,
+        ...change,
+        pressedAt: pressedAfter(whole, change, Date.now()) ?? undefined,
+      }),
+  ];
 }

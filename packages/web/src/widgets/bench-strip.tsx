@@ -1,5 +1,5 @@
 import { Checkbox, Segmented, Select } from 'antd';
-import { useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import type { Board } from '@jiko/core/board';
 import { phases, type Phase } from '@jiko/core/readings';
 import { cautionText } from '@jiko/core/safety';
@@ -56,6 +56,9 @@ export function BenchStrip({
     if (plugged && wasUnderPower) onNote(underPowerText(plugged));
     setPlugged(null);
   };
+  // Nobody answers on a view that was left.
+  const settleLast = useEffectEvent(() => settle(true));
+  useEffect(() => () => settleLast(), []);
   const change = (to: Partial<BenchState>): void => {
     settle(true);
     onChange(to);
@@ -102,7 +105,11 @@ export function BenchStrip({
         )}
       </div>
       {hasProcessor && !state.cooler && isPressed && (
-        <CoolerWatch onOff={() => change({ phase: 'cold' })} />
+        <CoolerWatch
+          pressedAt={state.pressedAt}
+          onOff={() => change({ phase: 'cold' })}
+          onPressed={() => onChange({ pressedAt: Date.now() })}
+        />
       )}
       {plugged && <PluggedLine plugged={plugged} onAnswer={settle} />}
       <div className="controls">

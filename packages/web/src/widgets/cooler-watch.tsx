@@ -7,14 +7,22 @@ import { playWarning } from '../data/sounds.ts';
  * A processor that runs with its cooler off: seconds until the source has to be off, said loudly. It counts
  * from when the strip says that the button was pressed. Jiko switches nothing.
  */
-export function CoolerWatch({ onOff }: { onOff: () => void }) {
-  const [begun, setBegun] = useState(() => Date.now());
-  const [now, setNow] = useState(begun);
+export function CoolerWatch({
+  pressedAt,
+  onOff,
+  onPressed,
+}: {
+  /** In ms of the clock: another view, or a reload, goes on counting. */
+  pressedAt: number | null;
+  onOff: () => void;
+  onPressed: () => void;
+}) {
+  const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const ticks = setInterval(() => setNow(Date.now()), 200);
     return () => clearInterval(ticks);
   }, []);
-  const { word, left } = coolerCount((now - begun) / 1000);
+  const { word, left } = coolerCount((now - (pressedAt ?? now)) / 1000);
   useEffect(() => {
     if (word === 'off') playWarning();
   }, [word]);
@@ -30,13 +38,7 @@ export function CoolerWatch({ onOff }: { onOff: () => void }) {
       <Button size="small" danger onClick={onOff}>
         The source is off
       </Button>
-      <Button
-        size="small"
-        onClick={() => {
-          setBegun(Date.now());
-          setNow(Date.now());
-        }}
-      >
+      <Button size="small" onClick={onPressed}>
         Pressed again
       </Button>
     </div>
