@@ -332,7 +332,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'a part on again',
-    weight: 14,
+    weight: 18,
     view: 'Trace',
     isByKey: true,
     run: async (walk, pick) => {
@@ -420,7 +420,10 @@ export const steps: readonly StepKind[] = [
       const entry = (await row.getAttribute('data-entry')) ?? '';
       await buttons.nth(pick % count).focus();
       await page.keyboard.press('Enter');
-      await expect(page.getByRole('menu')).toBeVisible();
+      // The list takes the keys a moment after it is seen.
+      await expect
+        .poll(() => page.evaluate(() => document.activeElement?.closest('[role=menu]') !== null))
+        .toBe(true);
       await page.keyboard.press('ArrowDown');
       await page.keyboard.press('Enter');
       await expect(page.locator(`tr[data-entry="${entry}"]`)).toHaveAttribute(
@@ -479,7 +482,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'closed',
-    weight: 2,
+    weight: 3,
     view: 'Repair',
     can: (known) => !known.isOffline,
     run: async ({ page }, pick) => {
@@ -499,7 +502,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'opened again',
-    weight: 12,
+    weight: 30,
     view: 'Repair',
     can: (known) => known.isClosed && !known.isOffline,
     isByKey: true,
@@ -527,7 +530,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'over to the other tab',
-    weight: 9,
+    weight: 12,
     can: (known) => known.hasOther && !known.isOffline,
     run: async (walk) => {
       if (!walk.other) return false;
