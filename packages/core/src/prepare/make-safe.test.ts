@@ -80,8 +80,34 @@ describe('what is asked before a board is opened', () => {
     ]);
   });
 
+  it('comes in the order in which it is done, each line by the name its entry has', () => {
+    expect(items(cairn)).toEqual([
+      'source-off',
+      'battery-out',
+      'storage-out',
+      'discharged',
+      'coin-cell',
+      'esd',
+      'swollen-cell',
+      'mains-side',
+      'liquids',
+      'hot-air',
+      'liquid-metal',
+    ]);
+  });
+
   it('presses for nothing before anything is known of the device', () => {
-    expect(safetySteps(cairn, plainJob()).filter((one) => one.pressing)).toEqual([]);
+    expect(safetySteps(cairn, plainJob()).filter((one) => one.pressing !== false)).toEqual([]);
+  });
+
+  it.each([
+    ['drop', 'swollen-cell'],
+    ['bite', 'swollen-cell'],
+    ['liquid', 'liquids'],
+    ['frost', 'liquids'],
+  ])('after %s it presses for %s, and for nothing else', (happened, item) => {
+    const steps = safetySteps(cairn, plainJob(plainIntake({ happened: [happened] })));
+    expect(steps.filter((one) => one.pressing).map((one) => one.item)).toEqual([item]);
   });
 
   it('cautions are no steps: they are never named as not done', () => {
