@@ -502,7 +502,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'opened again',
-    weight: 30,
+    weight: 8,
     view: 'Repair',
     can: (known) => known.isClosed && !known.isOffline,
     isByKey: true,
