@@ -265,6 +265,9 @@ describe('the next step', () => {
       ).kind;
     expect(asked('trying')).toBe('test');
     expect(asked('standby')).toBe('telling');
+    // Nor does it stand in the list beside the card.
+    const list = told({ next: [proposal(0.4, { net, phase: 'trying' }), proposal(0.3)] });
+    expect(readingsNow(once, list)).toEqual([proposal(0.3)]);
   });
 
   it('what is missing before the button is not looked for after the press', () => {

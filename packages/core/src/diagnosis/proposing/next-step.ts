@@ -237,11 +237,15 @@ function readText(trace: Trace, stage: string): string {
   }
 }
 
-/** Readings that part the suspects, best first; none with a source on while a rail is known to be shorted. */
-export const readingsNow = (trace: Trace, diagnosis: Diagnosis): Proposal[] =>
-  knownShorts(trace.readings).length === 0
-    ? diagnosis.next
-    : diagnosis.next.filter((one) => one.phase === 'cold');
+/**
+ * Readings that part the suspects, best first; none with a source on while a rail is known to be shorted, and
+ * none that was read as it should be.
+ */
+export function readingsNow(trace: Trace, diagnosis: Diagnosis): Proposal[] {
+  const isKnown = readGood(trace);
+  const isShorted = knownShorts(trace.readings).length > 0;
+  return diagnosis.next.filter((one) => !isKnown(one) && (!isShorted || one.phase === 'cold'));
+}
 
 /** What may be done on the bench; a rail that is known to be shorted is not fed. */
 export function actionsNow(board: Board, trace: Trace, diagnosis: Diagnosis): BenchAction[] {
