@@ -46,7 +46,10 @@ else {
 }
 write();
 
-function run(mutate, tests = 'safety,prepare,readings,trace,diagnosis/proposing,short-hunt,repair') {
+function run(
+  mutate,
+  tests = 'safety,prepare,readings,trace,diagnosis/proposing,short-hunt,repair',
+) {
   const done = spawnSync(
     process.execPath,
     [join(root, 'node_modules/@stryker-mutator/core/bin/stryker.js'), 'run'],

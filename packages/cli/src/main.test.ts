@@ -235,10 +235,7 @@ describe('jiko diagnose', () => {
       'net,mode,phase,value\n3V3_ALW,volts,standby,3,29',
       'line 2: 5 cells for 4 columns. Is "3,29" one number?',
     ],
-    [
-      'net,mode,phase,value\nVMAIN,volts,standby,329',
-      'In the file 329! says so.',
-    ],
+    ['net,mode,phase,value\nVMAIN,volts,standby,329', 'In the file 329! says so.'],
     ['net,mode,phase,value,colour\nVMAIN,volts,standby,1,red', 'there is no column colour'],
   ])('names the line of what it cannot read: %j', async (csv, text) => {
     const { code, out, said } = await run(

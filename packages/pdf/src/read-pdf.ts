@@ -88,7 +88,7 @@ async function readPage(document: Document, number: number): Promise<PageContent
     const toPage = viewport.transform as Matrix;
     const text = await page.getTextContent({ includeMarkedContent: false });
     const runs = text.items.flatMap((item) =>
-      'str' in item && item.str.trim() !== '' ? [runFrom(item, toPage)] : [],
+      'str' in item && keepable(item.str).trim() !== '' ? [runFrom(item, toPage)] : [],
     );
     const { wires, boxes } = strokes(await page.getOperatorList(), toPage);
     return {
@@ -105,6 +105,9 @@ async function readPage(document: Document, number: number): Promise<PageContent
 }
 
 const round = (value: number): number => Math.round(value * 10) / 10;
+
+/** Without NUL and halves of surrogate pairs, to which poor fonts map letters: no database keeps them. */
+const keepable = (text: string): string => text.replace(/[\0\p{Surrogate}]/gu, '');
 
 function runFrom(
   item: { str: string; transform: number[]; width: number; height: number },
@@ -128,7 +131,7 @@ function runFrom(
           ? { x: x - down, y, w: height, h: width }
           : { x: x - up, y: y - width, w: height, h: width };
   return {
-    text: item.str.normalize('NFKC'),
+    text: keepable(item.str).normalize('NFKC'),
     turn,
     x: round(box.x),
     y: round(box.y),

@@ -32,6 +32,7 @@ import { makeSettingStore } from './persistence/setting-store.ts';
 import { makeShelfStore } from './persistence/shelf-store.ts';
 import { makeJobFileStore } from './persistence/job-file-store.ts';
 import { makeJobStore } from './persistence/job-store.ts';
+import { loggedError } from './log-error.ts';
 
 const settings = z
   .object({
@@ -58,7 +59,7 @@ if (!settings.success) {
 const { DATABASE_URL, DATABASE_OWNER_URL, HOST, PORT, LOG_LEVEL } = settings.data;
 const { JIKO_WEB, JIKO_DEMO, JIKO_TIED, JIKO_SHEETS, JIKO_FOLDER, JIKO_DATA_TOOL } = settings.data;
 if (!isLoopback(HOST)) fail(loopbackOnly);
-const logger = pino({ level: LOG_LEVEL });
+const logger = pino({ level: LOG_LEVEL, serializers: { err: loggedError } });
 
 await ready();
 // Only the tables' owner knows this one; the app goes on without it.
@@ -108,6 +109,8 @@ const app = makeApp({
   webFolder: JIKO_WEB ? resolve(JIKO_WEB) : null,
 });
 const server = app.listen(PORT, HOST, () => {
+  // Called for a port that could not be taken too: the words for it are below.
+  if (!server.listening) return;
   const { port } = server.address() as AddressInfo;
   // The starter waits for this line.
   process.stdout.write(`listening on http://${HOST}:${port}\n`);

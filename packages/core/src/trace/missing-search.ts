@@ -11,7 +11,13 @@ import {
   type TracedNeed,
 } from './known.ts';
 import { isCarrying, provenBehind } from './reading-again.ts';
-import { describeMissing, isCold, isAtFirstFive, isTooHigh, isUndetected } from './missing-words.ts';
+import {
+  describeMissing,
+  isCold,
+  isAtFirstFive,
+  isTooHigh,
+  isUndetected,
+} from './missing-words.ts';
 import { probePlace } from './probe-place.ts';
 import { outputPulledDown } from './pulled-down.ts';
 

@@ -11,11 +11,16 @@ beforeAll(async () => {
 });
 afterAll(() => bench.end());
 
-function send(content: Buffer, more: Record<string, string> = {}, board = 'beck-mini') {
+function send(
+  content: Buffer,
+  more: Record<string, string> = {},
+  board = 'beck-mini',
+  name = 'board <b>1.pdf',
+) {
   const form = new FormData();
   const fields = { id: randomUUID(), kind: 'schematic', ...more };
-  for (const [name, value] of Object.entries(fields)) form.append(name, value);
-  form.append('file', new Blob([new Uint8Array(content)]), 'board <b>1.pdf');
+  for (const [field, value] of Object.entries(fields)) form.append(field, value);
+  form.append('file', new Blob([new Uint8Array(content)]), name);
   return fetch(`${bench.base}${api.documents(board)}`, { method: 'POST', body: form });
 }
 const list = async (): Promise<BoardDocument[]> =>
@@ -42,6 +47,17 @@ describe('documents of a board', () => {
     expect(await list()).toEqual([row]);
     await fetch(`${bench.base}${api.document(row.id)}`, { method: 'DELETE' });
     expect(await list()).toEqual([]);
+  });
+
+  it('whose letters hold what no database keeps are taken without it, by their name as it is', async () => {
+    const sent = await send(onePage('PLT\\000RST#'), {}, 'beck-mini', 'Größe 1.pdf');
+    expect(sent.status).toBe(201);
+    const row = (await sent.json()) as BoardDocument;
+    expect(row.name).toBe('Größe 1.pdf');
+    const pages = await (await fetch(`${bench.base}${api.documentPages(row.id)}`)).text();
+    expect(pages).toContain('PLT');
+    expect(pages).not.toContain('\\u0000');
+    await fetch(`${bench.base}${api.document(row.id)}`, { method: 'DELETE' });
   });
 
   it('sent twice are there once; another under the same id is refused', async () => {

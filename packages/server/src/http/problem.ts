@@ -70,6 +70,9 @@ function answerWith(onDatabaseTrouble: (words: string) => void) {
       });
     } else if (type === 'entity.parse.failed') {
       sendProblem(response, { status: 400, title: 'The request is not readable JSON' });
+    } else if (status !== undefined && status >= 400 && status < 500) {
+      // What breaks off is the sender's, whatever its code looks like.
+      sendProblem(response, { status, title: 'The request is not valid' });
     } else if (isOfTheDatabase(error)) {
       request.log.error({ err: error }, 'the database keeps nothing');
       onDatabaseTrouble((error as Error).message);
@@ -78,8 +81,6 @@ function answerWith(onDatabaseTrouble: (words: string) => void) {
         title: 'The database cannot be reached, or keeps nothing at present',
         detail: 'What was sent was not recorded. It is safe to send it again.',
       });
-    } else if (status !== undefined && status >= 400 && status < 500) {
-      sendProblem(response, { status, title: 'The request is not valid' });
     } else {
       request.log.error({ err: error }, 'request failed');
       sendProblem(response, {
