@@ -482,7 +482,7 @@ export const steps: readonly StepKind[] = [
   },
   {
     name: 'closed',
-    weight: 3,
+    weight: 10,
     view: 'Repair',
     can: (known) => !known.isOffline,
     run: async ({ page }, pick) => {
