@@ -152,12 +152,11 @@ describe('what a guess says of a reading', () => {
     expect(told(readings).none).toBeCloseTo(told([]).none, 10);
   });
 
-  it('a draw says something or nothing, never which fault by its size', () => {
+  it('a draw says something or nothing, and by its size about how far it wakes: it convicts nobody', () => {
     const drawn = (amps: number) =>
       diagnose([], { ...noSigns, draw: [{ phase: 'standby', amps, shape: null }] });
-    expect(drawn(0.03).suspects.map((one) => one.probability)).toEqual(
-      drawn(0.6).suspects.map((one) => one.probability),
-    );
+    for (const amps of [0.001, 0.03, 0.1, 0.6, 3])
+      expect(drawn(amps).suspects[0]!.probability, `${amps} A`).toBeLessThan(0.2);
     expect(drawn(0.001).suspects.map((one) => one.title)).not.toEqual(
       drawn(0.6).suspects.map((one) => one.title),
     );

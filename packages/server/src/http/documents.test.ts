@@ -98,6 +98,6 @@ describe('documents of a board', () => {
     structuredClone(gone, { transfer: [gone.buffer] });
     await expect(readPdfAside(gone, 1)).rejects.toThrow();
     // A thread that waited is used again.
-    for (let at = 0; at < 3; at++) expect((await readPdfAside(onePage('well'), 8)).ok).toBe(true);
+    for (let at = 0; at < 3; at++) expect((await readPdfAside(onePage('well'), 60)).ok).toBe(true);
   });
 });
