@@ -49,8 +49,11 @@ test('pictures of every main view', async ({ page }) => {
   await page.getByLabel('Board', { exact: true }).click();
   await page.getByText('Not in the list: a board nobody knows').click();
   await page.getByText('What you can see of it').click();
-  await page.locator('.choices').getByText('Barrel, two P-channel FETs').click();
-  await page.locator('.choices').getByText('One dual regulator with two LDOs').click();
+  await page.locator('.choices').getByText('Barrel, two P-channel FETs', { exact: true }).click();
+  await page
+    .locator('.choices')
+    .getByText('One dual regulator with two LDOs', { exact: true })
+    .click();
   await page.mouse.move(10, 790);
   await page.screenshot(shot('first-sheet'));
   await page.getByLabel("Complaint, in the owner's words").fill('Dead.');
