@@ -69,6 +69,28 @@ describe('the hunt as the record holds it', () => {
     });
   });
 
+  it('millivolts read again while the supply stays on are another set, which can confirm the first', () => {
+    const all = wrote(ohms(0.2), fed());
+    const own = all.find(({ body }) => body.type === 'fed')!;
+    const warm = { type: 'warm', fed: own.id, part: 'C13', rise: 9, by: 'camera' };
+    // 300 mV between neighbours: no rail gives that.
+    const odd = ['C13', 'C14', 'C20', 'C21'].map((part, index) => ({
+      type: 'drop',
+      fed: own.id,
+      part,
+      pin: null,
+      volts: 0.1 + (index % 2) * 0.3,
+    }));
+    const after = (...bodies: unknown[]) => deriveJob([...all, ...plainEvents(...bodies)]);
+    const once = after(warm, ...odd);
+    expect(huntShort(board, setup, once, rail).unfit).toEqual(['C13', 'C14', 'C20', 'C21']);
+    const twice = after(warm, ...odd, ...odd);
+    const { fed: sets } = huntLog(board, twice, rail);
+    expect(sets.map(({ drops }) => drops.length)).toEqual([4, 4]);
+    expect(sets.map((set) => set.warm.length)).toEqual([1, 0]);
+    expect(huntShort(board, setup, twice, rail).unfit).toEqual([]);
+  });
+
   it('what was struck out, or stood before a repair, counts no more', () => {
     const all = wrote(ohms(0.4), fed());
     const strikes = plainEvents(

@@ -253,20 +253,35 @@ export function huntLog(board: Board, job: Job, net: NetId): HuntLog {
     one.struck === null && !one.beforeRepair;
   const fed = job.fed
     .filter((one) => stands(one) && rail.has(one.body.net as NetId) && !one.body.live)
-    .map(({ id, body }): FedRail => ({
-      id,
-      net: body.net as NetId,
-      at: body.at?.part ?? null,
-      amps: body.drawnAmps ?? body.limitAmps,
-      volts: body.drawnVolts,
-      warm: job.warm
-        .filter((one) => stands(one) && one.body.fed === id)
-        .map(({ body: { part, rise } }) => ({ part, rise })),
-      drops: job.drops
-        .filter((one) => stands(one) && one.body.fed === id)
-        .map(({ body: { part, volts } }) => ({ part, volts })),
-    }));
+    .flatMap(({ id, body }): FedRail[] => {
+      const drops = job.drops
+        .filter((drop) => stands(drop) && drop.body.fed === id)
+        .map(({ body: { part, volts } }) => ({ part, volts }));
+      const warm = job.warm
+        .filter((seen) => stands(seen) && seen.body.fed === id)
+        .map(({ body: { part, rise } }) => ({ part, rise }));
+      return readAgain(drops).map((set, time) => ({
+        id,
+        net: body.net as NetId,
+        at: body.at?.part ?? null,
+        amps: body.drawnAmps ?? body.limitAmps,
+        volts: body.drawnVolts,
+        // What got warm was seen once, however often the millivolts were read.
+        warm: time === 0 ? warm : [],
+        drops: set,
+      }));
+    });
   return { ohms, fed };
+}
+
+/** Millivolts of one feed in the sets in which they were read: a place that comes again begins another. */
+function readAgain(drops: FedRail['drops']): FedRail['drops'][] {
+  const sets: FedRail['drops'][] = [[]];
+  for (const drop of drops) {
+    if (sets.at(-1)!.some(({ part }) => part === drop.part)) sets.push([]);
+    sets.at(-1)!.push(drop);
+  }
+  return sets;
 }
 
 /** Ohms of the rail as it is now: the last read cold with the same parts off; null where nobody did. */

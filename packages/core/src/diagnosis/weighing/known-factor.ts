@@ -11,7 +11,7 @@ import { baseWeight } from './priors.ts';
 
 // What is known of a board beside its readings, and what it makes of how often things fail.
 
-/** How much more likely a fault becomes at a part where something was seen. Guesses, but for `missing`. */
+/** How much more likely a fault becomes at a part where something was seen. Guesses. */
 const findingFactors: Record<(typeof findingKinds)[number], number> = {
   corrosion: 8,
   burnt: 25,
