@@ -361,13 +361,14 @@ function Done({
     <details className="hunt-done">
       <summary>{lines.length} things done on this rail</summary>
       <ul>
-        {lines.map((one) => (
-          <li key={one.id}>
-            {one.text}{' '}
+        {lines.map(({ id, text }) => (
+          // A feed whose millivolts were read again stands here once for each time.
+          <li key={`${id} ${text}`}>
+            {text}{' '}
             <Strike
               label="strike out"
-              of={one.text}
-              onStrike={(reason) => onRecord({ type: 'strike', event: one.id, reason })}
+              of={text}
+              onStrike={(reason) => onRecord({ type: 'strike', event: id, reason })}
             />
           </li>
         ))}
