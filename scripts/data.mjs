@@ -1,24 +1,18 @@
 // npx jiko backup, restore, upgrade, where: the data as a whole. Built-in modules only.
 import { randomBytes } from 'node:crypto';
-import {
-  existsSync,
-  mkdirSync,
-  readFileSync,
-  renameSync,
-  rmdirSync,
-  rmSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { backup, dailyName, readBack, thinOut, unpack } from './archive.mjs';
+import { backup, dailyBackups, dailyName, readBack, thinOut, unpack } from './archive.mjs';
 import { runningCluster, startCluster } from './cluster.mjs';
 import {
   addressOf,
+  backupsFolder,
   clusterState,
   dataFolder,
   DataTrouble,
   holdFolder,
-  makeFolder,
+  moveCluster,
+  wholeMark,
 } from './data-folder.mjs';
 import { findPostgres } from './programs.mjs';
 
@@ -31,6 +25,18 @@ npx jiko where                     where the data lies and who holds it`;
 
 const [command, ...words] = process.argv.slice(2);
 const folder = dataFolder();
+
+// Told to stop, or left alone by who asked (its end closes our input): the programs at work are ended,
+// what is half done is cleared away, and a database started for this is stopped.
+const stopping = new AbortController();
+for (const signal of ['SIGTERM', 'SIGINT', 'SIGHUP'])
+  process.on(signal, () => stopping.abort(new Error('stopped')));
+if (process.env.JIKO_TIED === 'yes') {
+  process.stdin.resume();
+  process.stdin.once('end', () => stopping.abort(new Error('stopped')));
+  process.stdin.unref?.();
+}
+
 try {
   if (process.env.DATABASE_URL)
     throw new DataTrouble(
@@ -72,6 +78,7 @@ function address() {
   return found;
 }
 
+/** @param {string[]} words */
 async function exportJob([id, asked]) {
   if (!/^[0-9a-f-]{36}$/.test(id ?? '')) throw new DataTrouble(usage);
   const answer = await fetch(`${address()}/api/jobs/${id}/file`);
@@ -83,6 +90,7 @@ async function exportJob([id, asked]) {
   console.log(file);
 }
 
+/** @param {string[]} words */
 async function importJob([file]) {
   if (!file) throw new DataTrouble(usage);
   if (!existsSync(file)) throw new DataTrouble(`There is no file ${file}.`);
@@ -92,14 +100,19 @@ async function importJob([file]) {
     body: readFileSync(file),
   });
   if (!answer.ok) throw new DataTrouble(await wordsOf(answer));
-  const { id, device, entries, pictures, isNew } = await answer.json();
+  const { id, device, entries, pictures, isNew } =
+    /** @type {{ id: string, device: string, entries: number, pictures: number, isNew: boolean }} */ (
+      await answer.json()
+    );
   console.log(
     `${isNew ? 'Taken over' : 'Here already, unchanged'}: ${device} (${id}), ${entries} entries, ${pictures} pictures.`,
   );
 }
 
+/** @param {Response} answer */
 async function wordsOf(answer) {
-  const { title = `status ${answer.status}`, detail = '' } = await answer.json().catch(() => ({}));
+  const { title = `status ${answer.status}`, detail = '' } =
+    /** @type {{ title?: string, detail?: string }} */ (await answer.json().catch(() => ({})));
   return `${title}. ${detail}`.trim();
 }
 
@@ -110,30 +123,39 @@ async function where() {
   console.log('Nobody holds it.');
 }
 
+/** @param {string} place */
 function clusterIn(place) {
   return existsSync(join(place, 'pg/PG_VERSION'))
     ? `PostgreSQL ${readFileSync(join(place, 'pg/PG_VERSION'), 'utf8').trim()}`
     : 'no data yet';
 }
 
+/** @param {string[]} words */
 async function takeBackup(words) {
   const isDaily = words.includes('--daily');
   const [asked] = words.filter((one) => !one.startsWith('--'));
-  const backups = join(folder, 'backups');
-  if (!asked) makeFolder(backups);
+  const backups = asked ? '' : backupsFolder(folder);
   const now = new Date();
   const name = isDaily ? dailyName(now) : `jiko-${stamp()}.backup`;
   const file = asked ? resolve(asked) : join(backups, name);
   const told = await withCluster((cluster) =>
-    backup(cluster.bin, cluster.ownerUrl, file, { over: isDaily }),
+    backup(cluster.bin, cluster.ownerUrl, file, { over: isDaily, signal: stopping.signal }),
   );
-  if (isDaily) thinOut(backups);
+  if (isDaily && !asked) {
+    thinOut(backups, now);
+    if (!dailyBackups(backups).includes(name))
+      throw new DataTrouble(`The backup ${file} was written, and is gone again.`);
+  }
   console.log(
     `${file}: ${told.rows.job ?? 0} jobs with ${told.rows.job_event} entries, ${told.rows.board_version ?? 0} sheets, ${(told.rows.attachment ?? 0) + (told.rows.board_picture ?? 0)} pictures; ${Math.ceil(told.bytes / 1024)} kB, read back whole.`,
   );
 }
 
-/** On the cluster that runs, or one started for this and stopped again. */
+/**
+ * On the cluster that runs, or one started for this and stopped again.
+ * @template T
+ * @param {(cluster: { bin: string, ownerUrl: string }) => Promise<T>} work
+ */
 async function withCluster(work) {
   const running = runningCluster(folder);
   if (running) return work(running);
@@ -151,6 +173,7 @@ async function withCluster(work) {
   }
 }
 
+/** @param {string[]} words */
 async function restore(words) {
   const [asked] = words.filter((one) => !one.startsWith('--'));
   if (!asked) throw new DataTrouble(usage);
@@ -180,12 +203,11 @@ async function upgrade() {
       console.log(`The data is of PostgreSQL ${made}, the newest installed: nothing to do.`);
       return;
     }
-    const backups = join(folder, 'backups');
-    makeFolder(backups);
+    const backups = backupsFolder(folder);
     const file = join(backups, `jiko-of-postgresql-${made}-${stamp()}.backup`);
     const cluster = await startCluster(folder, { say: console.log });
     try {
-      await backup(cluster.bin, cluster.ownerUrl, file);
+      await backup(cluster.bin, cluster.ownerUrl, file, { signal: stopping.signal });
     } finally {
       cluster.stop();
     }
@@ -200,34 +222,40 @@ function stamp() {
   return new Date().toISOString().slice(0, 19).replaceAll(':', '');
 }
 
-/** A backup into a cluster of its own, and only when that was counted in place of what is there. */
+/**
+ * A backup into a cluster of its own, and only when that was counted in place of what is there.
+ * @param {string} place
+ * @param {string} file
+ */
 async function into(place, file) {
   const bin = findPostgres();
   if (!bin) throw new DataTrouble('PostgreSQL is not installed.');
   // Before anything is made: a damaged file is said at once.
-  await readBack(bin, file);
+  await readBack(bin, file, stopping.signal);
   const beside = join(place, `restoring-${randomBytes(4).toString('hex')}`);
   mkdirSync(beside, { mode: 0o755 });
   try {
     const cluster = await startCluster(beside);
     let rows;
     try {
-      rows = await unpack(cluster.bin, cluster.ownerUrl, file);
+      rows = await unpack(cluster.bin, cluster.ownerUrl, file, stopping.signal);
     } finally {
       cluster.stop();
     }
+    // From here on the next start finishes what is cut off.
+    writeFileSync(join(beside, wholeMark), '');
     const pg = join(place, 'pg');
     if (existsSync(join(pg, 'PG_VERSION'))) {
       const aside = join(place, `pg.set-aside-${stamp()}`);
       for (const end of ['', '.password', '.log'])
         if (existsSync(`${pg}${end}`)) renameSync(`${pg}${end}`, `${aside}${end}`);
       console.log(`What was there is kept: ${aside}`);
-    } else if (existsSync(pg)) rmdirSync(pg);
-    for (const end of ['.password', '.log', ''])
-      if (existsSync(join(beside, `pg${end}`))) renameSync(join(beside, `pg${end}`), `${pg}${end}`);
+    }
+    moveCluster(join(beside, 'pg'), pg);
     return rows;
   } finally {
-    // Made here, under a name of its own.
-    rmSync(beside, { recursive: true, force: true });
+    // Made here, under a name of its own. What was counted but not moved yet is left for the next start.
+    if (!existsSync(join(beside, wholeMark)) || !existsSync(join(beside, 'pg')))
+      rmSync(beside, { recursive: true, force: true });
   }
 }

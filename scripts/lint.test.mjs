@@ -4,10 +4,12 @@ import { describe, expect, it } from 'vitest';
 // The project's own rules, asked as `npm run check:lint` asks them.
 
 const eslint = new ESLint({ cwd: new URL('..', import.meta.url).pathname });
+/** @param {string} code */
 async function found(code, filePath = 'packages/web/src/pages/probe.tsx') {
-  const [{ messages }] = await eslint.lintText(code, { filePath });
-  return messages.map((one) => one.ruleId);
+  const results = await eslint.lintText(code, { filePath });
+  return results.flatMap(({ messages }) => messages.map(({ ruleId }) => ruleId));
 }
+/** @param {string} inside */
 const component = (inside) => `
   import { useState } from 'react';
   export function View({ net }: { net: string }) {

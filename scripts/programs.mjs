@@ -17,7 +17,7 @@ export function findPostgres() {
   );
 }
 
-/** The same of one major version, or null. */
+/** The same of one major version, or null. @param {string} major */
 export function postgresOf(major) {
   const folder = join('/usr/lib/postgresql', major, 'bin');
   return runnable(join(folder, 'postgres')) ? folder : null;
@@ -35,6 +35,7 @@ export function findNgspice() {
   return runnable('/usr/bin/ngspice') ? '/usr/bin/ngspice' : null;
 }
 
+/** @param {string} path */
 function runnable(path) {
   try {
     accessSync(path, constants.X_OK);

@@ -46,6 +46,11 @@ function installPackages() {
   writeFileSync(stampFile, stamp);
 }
 
+/**
+ * @param {string} title
+ * @param {() => string | null} find
+ * @param {string} debianPackage
+ */
 function needProgram(title, find, debianPackage) {
   if (find()) return;
   const command = `apt-get update && apt-get install -y --no-install-recommends ${debianPackage}`;
@@ -61,6 +66,7 @@ function needProgram(title, find, debianPackage) {
   if (done.status !== 0 || !find()) stop(`${title} could not be installed. Run: ${command}`);
 }
 
+/** @param {string} message @returns {never} */
 function stop(message) {
   console.error(message);
   process.exit(1);

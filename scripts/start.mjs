@@ -19,8 +19,12 @@ const vite = createRequire(join(root, 'packages/web/package.json')).resolve('vit
 const given = process.env.DATABASE_URL || null;
 const folder = given ? null : dataFolder();
 
+/** @typedef {import('node:child_process').ChildProcess & { title?: string }} Child */
+/** @type {Set<Child>} */
 const children = new Set();
+/** @type {Awaited<ReturnType<typeof startCluster>> | null} */
 let cluster = null;
+/** @type {Awaited<ReturnType<typeof holdFolder>> | null} */
 let held = null;
 let ending = false;
 process.on('SIGINT', () => void end(0));
@@ -29,7 +33,10 @@ process.on('SIGHUP', () => void end(0));
 
 try {
   if (folder) {
-    held = await holdFolder(folder);
+    held = await holdFolder(folder, (words) => {
+      console.error(words);
+      void end(1);
+    });
     const moved = process.env.JIKO_DATA ? null : moveOldData(join(root, '.data'), folder);
     if (moved) console.log(moved);
   }
@@ -81,7 +88,7 @@ function buildWeb() {
   if (done.status !== 0) throw new DataTrouble('The web app could not be built.');
 }
 
-/** Newest change under the folders, in milliseconds. */
+/** Newest change under the folders, in milliseconds. @param {string[]} folders */
 function newest(folders) {
   let latest = 0;
   for (const folder of folders) {
@@ -94,7 +101,7 @@ function newest(folders) {
   return latest;
 }
 
-/** Asked once, at the very first start, where somebody can answer. */
+/** Asked once, at the very first start, where somebody can answer. @param {string} place */
 async function askForDemo(place) {
   if (!process.stdin.isTTY || !process.stdout.isTTY || clusterState(place) === 'there')
     return 'once';
@@ -114,7 +121,12 @@ async function askForDemo(place) {
   }
 }
 
-/** Starts the server on a port; its address once it listens. */
+/**
+ * Starts the server on a port; its address once it listens.
+ * @param {string} port
+ * @param {string} demo
+ * @returns {Promise<string>}
+ */
 function startServer(port, demo) {
   const server = run(
     'server',
@@ -128,7 +140,7 @@ function startServer(port, demo) {
       cwd: root,
       isTied: true,
       environment: {
-        DATABASE_URL: given ?? cluster.url,
+        DATABASE_URL: given ?? cluster?.url,
         ...(cluster ? { DATABASE_OWNER_URL: cluster.ownerUrl } : {}),
         ...(folder ? { JIKO_FOLDER: folder, JIKO_DATA_TOOL: join(root, 'scripts/data.mjs') } : {}),
         PORT: port,
@@ -143,11 +155,11 @@ function startServer(port, demo) {
   );
   return new Promise((resolve, reject) => {
     let heard = '';
-    server.stdout.on('data', (chunk) => {
+    server.stdout?.on('data', (chunk) => {
       const text = String(chunk);
       heard += text;
       const ready = /listening on (\S+)/.exec(heard);
-      if (ready) resolve(ready[1]);
+      if (ready?.[1]) resolve(ready[1]);
       process.stdout.write(text.replace(/listening on \S+\n/, ''));
     });
     // What it had to say it has said.
@@ -162,9 +174,10 @@ const pauses = [0, 1, 2, 5, 10, 30];
 /** What stood so long had come up. */
 const stoodSeconds = 60;
 
-/** Starts server and database again where they end by themselves, on the ports they had. */
+/** Starts server and database again where they end by themselves, on the ports they had. @param {string} address */
 function keepUp(address) {
   const { port } = new URL(address);
+  /** @param {string} name @param {() => boolean} isUp @param {() => Promise<unknown>} start */
   const again = (name, isUp, start) => {
     let fails = 0;
     let upSince = Date.now();
@@ -173,7 +186,7 @@ function keepUp(address) {
       if (busy || ending || isUp()) return;
       busy = true;
       if (Date.now() - upSince > stoodSeconds * 1000) fails = 0;
-      const pause = pauses[Math.min(fails, pauses.length - 1)];
+      const pause = pauses[Math.min(fails, pauses.length - 1)] ?? 0;
       fails++;
       console.error(
         `The ${name} ended by itself; it is started again${pause > 0 ? ` in ${pause} s` : ''}.`,
@@ -183,25 +196,39 @@ function keepUp(address) {
         if (!ending) await start();
         upSince = Date.now();
       } catch (error) {
-        console.error(error.message);
+        console.error(messageOf(error));
       }
       busy = false;
     }, 500);
   };
-  if (cluster)
-    again('database', cluster.isRunning, async () => {
-      const { port, appPassword } = cluster;
-      cluster = await startCluster(folder, { port, appPassword, say: console.log });
+  const place = folder;
+  if (cluster && place) {
+    // With its identity: what ran comes back, and nothing is ever begun in its place.
+    const running = cluster;
+    again('database', running.isRunning, async () => {
+      cluster = await startCluster(place, {
+        port: running.port,
+        appPassword: running.appPassword,
+        identity: running.identity,
+        say: console.log,
+      });
     });
+  }
   again(
     'server',
-    () => [...children].some((child) => child.name === 'server'),
+    () => [...children].some((child) => child.title === 'server'),
     () => startServer(port, 'once'),
   );
 }
 
-/** A child in a process group of its own, so that Ctrl-C reaches only this process. */
+/**
+ * A child in a process group of its own, so that Ctrl-C reaches only this process.
+ * @param {string} name
+ * @param {string[]} words
+ * @param {{ cwd: string, environment: NodeJS.ProcessEnv, isTied?: boolean }} how
+ */
 function run(name, words, { cwd, environment, isTied = false }) {
+  /** @type {Child} */
   const child = spawn(process.execPath, words, {
     cwd,
     env: { ...process.env, ...environment },
@@ -209,13 +236,17 @@ function run(name, words, { cwd, environment, isTied = false }) {
     stdio: [isTied ? 'pipe' : 'ignore', isTied ? 'pipe' : 'inherit', 'inherit'],
     detached: true,
   });
-  child.name = name;
+  child.title = name;
   children.add(child);
   child.stdin?.on('error', () => undefined);
   child.once('exit', () => children.delete(child));
   return child;
 }
 
+/** @param {unknown} error */
+const messageOf = (error) => (error instanceof Error ? error.message : String(error));
+
+/** @param {number} code */
 async function end(code) {
   if (ending) return;
   ending = true;
@@ -232,7 +263,7 @@ async function end(code) {
   try {
     cluster?.stop();
   } catch (error) {
-    console.error(error.message);
+    console.error(messageOf(error));
     code = 1;
   }
   await held?.release();

@@ -28,7 +28,7 @@ mkdirSync(scratch, { recursive: true });
 const folder = process.env.DATABASE_URL ? null : mkdtempSync(join(tmpdir(), 'jiko-test-'));
 if (folder) chmodSync(folder, 0o755);
 const cluster = folder && (await startCluster(folder));
-const databaseUrl = process.env.DATABASE_URL ?? cluster.ownerUrl;
+const databaseUrl = process.env.DATABASE_URL ?? cluster.superUrl;
 try {
   // A page that waits leaves half of the machine idle: what needs no browser takes that half.
   const lanes = [browserLane(), ...(isBrowserOnly ? [] : [otherLane()])];

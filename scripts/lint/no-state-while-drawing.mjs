@@ -2,6 +2,7 @@
  * Forbids calling the setter of `useState`, or the dispatch of `useReducer`, while the component draws:
  * in the same function that holds the hook, outside of any handler or effect. Two of these that answer
  * each other never end, and the page is gone.
+ * @type {import('eslint').Rule.RuleModule}
  */
 export const noStateWhileDrawing = {
   meta: {
@@ -13,17 +14,20 @@ export const noStateWhileDrawing = {
     schema: [],
   },
   create(context) {
+    /** @param {import('eslint').Rule.Node} node */
     const functionOf = (node) => {
+      /** @type {import('eslint').Rule.Node | null} */
       let at = node.parent;
       while (at && !/Function/.test(at.type)) at = at.parent;
       return at ?? null;
     };
+    /** @type {Map<unknown, Set<string>>} */
     const setters = new Map();
     return {
       VariableDeclarator(node) {
         const { id, init } = node;
         if (id.type !== 'ArrayPattern' || init?.type !== 'CallExpression') return;
-        const name = init.callee.name ?? init.callee.property?.name;
+        const name = nameOf(init.callee);
         const setter = id.elements[1];
         if (!['useState', 'useReducer'].includes(name) || setter?.type !== 'Identifier') return;
         const owner = functionOf(node);
@@ -38,3 +42,11 @@ export const noStateWhileDrawing = {
     };
   },
 };
+
+/** The name a hook is called by: `useState` or `React.useState`. @param {import('estree').Node} callee */
+function nameOf(callee) {
+  if (callee.type === 'Identifier') return callee.name;
+  if (callee.type === 'MemberExpression' && callee.property.type === 'Identifier')
+    return callee.property.name;
+  return '';
+}
