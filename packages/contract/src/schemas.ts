@@ -214,7 +214,7 @@ export const eraseSchema = z.strictObject({ event: jobEventSchema });
 export const healthSchema = z.strictObject({
   status: z.enum(['ok', 'failing']),
   /** Reading, and writing: a full disk reads and does not write. */
-  database: z.enum(['ok', 'unreachable', 'read-only']),
+  database: z.enum(['ok', 'unreachable', 'read-only', 'damaged']),
   /** Why not, in words. */
   because: z.string().nullable(),
 });

@@ -149,13 +149,19 @@ const daily = (): void => void shop.keepDaily().catch((error: unknown) => logger
 setTimeout(daily, 60_000).unref();
 setInterval(daily, 3_600_000).unref();
 
+/** Whoever started us kills after 8 s; this is for when nobody is left to do so. */
+const lastDeadlineMilliseconds = 7000;
+
 let stopping = false;
 function stop(): void {
   if (stopping) return;
   stopping = true;
+  shop.stop();
   server.close(() => {
     void database.destroy().finally(() => process.exit(0));
   });
+  // A database that died meanwhile never lets go of its connections: then without a goodbye.
+  setTimeout(() => process.exit(1), lastDeadlineMilliseconds).unref();
   server.closeIdleConnections();
   // Open connections get a moment, then the door is shut.
   setTimeout(() => server.closeAllConnections(), 2000).unref();

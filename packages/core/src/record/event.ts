@@ -18,6 +18,7 @@ import {
   slipKinds,
   waitReasons,
 } from './kinds.ts';
+import { momentSchema } from './moment.ts';
 
 const id = z.uuid();
 const name = z.string().min(1).max(64);
@@ -315,9 +316,10 @@ export const jobEventSchema = z.strictObject({
   id,
   who: someText(60),
   /** When it happened, by the client's clock. */
-  at: z.iso
-    .datetime({ offset: true })
-    .refine(isOfOurTimes, 'is no time between the years 2000 and 2100: set the clock'),
+  at: momentSchema.refine(
+    isOfOurTimes,
+    'is no time between the years 2000 and 2100: set the clock',
+  ),
   body: eventBodySchema,
 });
 export type JobEvent = z.output<typeof jobEventSchema>;

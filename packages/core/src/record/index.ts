@@ -66,6 +66,7 @@ export {
   type JobSummary,
 } from './summary.ts';
 export { unkeepable, withoutUnkeepable } from './unkeepable.ts';
+export { momentSchema } from './moment.ts';
 export { wordless } from './wordless.ts';
 export { seenTexts } from './seen-texts.ts';
 export { isMended, lessonOf, taughtBy, taughtOf, type Taught } from './taught.ts';

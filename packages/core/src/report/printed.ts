@@ -3,6 +3,19 @@ import { z } from 'zod';
 // What is printed, as data: the page, the PDF and the Markdown are made from the same blocks.
 
 const words = z.string().max(4000);
+const tableSchema = z
+  .strictObject({
+    kind: z.literal('table'),
+    head: z.array(words).min(1).max(8),
+    /** Parts of the page's width, one for each column. */
+    widths: z.array(z.number().min(0.02).max(1)).min(1).max(8),
+    rows: z.array(z.array(words).max(8)).max(2000),
+  })
+  .refine(
+    ({ head, widths, rows }) =>
+      widths.length === head.length && rows.every((row) => row.length === head.length),
+    'has a row, or widths, of another number of columns than its head',
+  );
 export const blockSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.enum(['title', 'heading', 'small']), text: words }),
   /** `lead` stands out before the rest. */
@@ -14,13 +27,7 @@ export const blockSchema = z.discriminatedUnion('kind', [
   }),
   /** A picture of the job, by its id. */
   z.strictObject({ kind: z.literal('picture'), attachment: z.uuid(), caption: words }),
-  z.strictObject({
-    kind: z.literal('table'),
-    head: z.array(words).max(8),
-    /** Parts of the page's width, one for each column. */
-    widths: z.array(z.number().min(0.02).max(1)).max(8),
-    rows: z.array(z.array(words).max(8)).max(2000),
-  }),
+  tableSchema,
 ]);
 export type Block = z.output<typeof blockSchema>;
 export const printedSchema = z.strictObject({
@@ -95,6 +102,14 @@ export function printedMarkdown({ blocks }: Printed): string {
     .join('\n');
 }
 
-/** Keeps what a user typed from being read as markup. */
+/**
+ * Keeps what a user typed from being read as markup, wherever in a line it comes to stand (CommonMark:
+ * any ASCII punctuation may be escaped; a line break within would begin a block of its own).
+ */
 export const inline = (text: string): string =>
-  text.replace(/([\\`*_[\]<>|~])/g, '\\$1').replace(/\s*\n\s*/g, ' ');
+  text
+    .replace(/\s*[\r\n\v\f\u0085\u2028\u2029]\s*/g, ' ')
+    .trim()
+    .replace(/([\\`*_[\]<>|~&#])/g, '\\$1')
+    .replace(/^([-+=])(?=[-+=\s]|$)/, '\\$1')
+    .replace(/^(\d+)([.)])(?=\s|$)/, '$1\\$2');

@@ -16,8 +16,13 @@ const sizes = { title: 20, heading: 13, text: 10, table: 8.5 };
 /** A heading is not left alone at the foot of a page. */
 const roomBelowHeading = 60;
 
+export interface PrintedPicture {
+  /** Media type. */
+  type: string;
+  content: Uint8Array;
+}
 /** The bytes of a picture by its id; null where there is none. */
-export type PictureOf = (id: string) => Promise<{ type: string; content: Uint8Array } | null>;
+export type PictureOf = (id: string) => Promise<PrintedPicture | null>;
 
 /** A report as PDF, with page numbers; `createdAt` stands in it as its date. */
 export async function printPdf(

@@ -1,5 +1,5 @@
-import { Worker } from 'node:worker_threads';
 import { loadSheet, sheetIssueText } from '@jiko/core/board';
+import { makeAside, TookTooMuch } from '../aside/aside.ts';
 
 /** What the server needs to know of a sheet, or what stops it from being used. */
 export type SheetReading =
@@ -33,28 +33,16 @@ export function readSheet(text: string): SheetReading {
 /** Read at once; a larger sheet would hold up everybody else's requests. */
 const readAtOnce = 50_000;
 
+const aside = makeAside(new URL('./sheet-worker.ts', import.meta.url), 512);
+
 /** Reads a sheet, a large one on a thread of its own and no longer than `limitSeconds`. */
-export function readSheetAside(text: string, limitSeconds = 20): Promise<SheetReading> {
-  if (text.length <= readAtOnce) return Promise.resolve(readSheet(text));
-  return new Promise((resolve, reject) => {
-    const worker = new Worker(new URL('./sheet-worker.ts', import.meta.url), {
-      workerData: text,
-      execArgv: ['--import', '@oxc-node/core/register'],
-      resourceLimits: { maxOldGenerationSizeMb: 512 },
-    });
-    const timer = setTimeout(() => {
-      const message = `takes longer than ${limitSeconds} s to read: a sheet of this kind is not taken`;
-      resolve({ ok: false, issues: [{ field: 'text', message }] });
-      void worker.terminate();
-    }, limitSeconds * 1000);
-    worker.once('message', (reading: SheetReading) => {
-      clearTimeout(timer);
-      resolve(reading);
-      void worker.terminate();
-    });
-    worker.once('error', (error) => {
-      clearTimeout(timer);
-      reject(error);
-    });
-  });
+export async function readSheetAside(text: string, limitSeconds = 20): Promise<SheetReading> {
+  if (text.length <= readAtOnce) return readSheet(text);
+  try {
+    return await aside<SheetReading>('readSheet', text, { seconds: limitSeconds });
+  } catch (error) {
+    if (!(error instanceof TookTooMuch)) throw error;
+    const message = `${error.message}: a sheet of this kind is not taken`;
+    return { ok: false, issues: [{ field: 'text', message }] };
+  }
 }

@@ -1,4 +1,1 @@
-import { parentPort, workerData } from 'node:worker_threads';
-import { readSheet } from './sheet-reader.ts';
-
-parentPort?.postMessage(readSheet(workerData as string));
+export { readSheet } from './sheet-reader.ts';

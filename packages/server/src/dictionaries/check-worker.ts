@@ -1,4 +1,3 @@
-import { parentPort, workerData } from 'node:worker_threads';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import {
@@ -19,7 +18,8 @@ export interface Asked {
   chances: readonly number[];
 }
 
-function trouble({ name, text, bench, content, chances }: Asked): string | null {
+/** What is wrong with a dictionary, in words; null where nothing is. */
+export function trouble({ name, text, bench, content, chances }: Asked): string | null {
   const loaded = loadSheet(text);
   if (!loaded.ok) return 'its sheet cannot be read';
   const board = loaded.value;
@@ -31,5 +31,3 @@ function trouble({ name, text, bench, content, chances }: Asked): string | null 
   const rows = chances.map((chance) => Math.floor(chance * dictionary.rows));
   return troubleWithDictionary(board, setup, dictionary, [...new Set(rows)]);
 }
-
-parentPort?.postMessage(trouble(workerData as Asked));

@@ -1,6 +1,5 @@
 import { randomInt } from 'node:crypto';
-import { Worker } from 'node:worker_threads';
-import { serially } from '@jiko/core/base';
+import { makeAside, TookTooMuch } from '../aside/aside.ts';
 import type { Outcome } from '../outcome.ts';
 import type { Asked } from './check-worker.ts';
 
@@ -66,24 +65,14 @@ export function makeDictionaries(
   };
 }
 
-/** One at a time: plays are heavy, and nobody waits for this. */
-const inTurn = serially();
-const checkAside = (asked: Asked): Promise<string | null> => inTurn(() => checkNow(asked));
+const aside = makeAside(new URL('./check-worker.ts', import.meta.url));
 
-function checkNow(asked: Asked): Promise<string | null> {
-  return new Promise((resolve) => {
-    const worker = new Worker(new URL('./check-worker.ts', import.meta.url), {
-      workerData: asked,
-      execArgv: ['--import', '@oxc-node/core/register'],
-    });
-    const end = (trouble: string | null): void => {
-      clearTimeout(timer);
-      resolve(trouble);
-      void worker.terminate();
-    };
-    const timer = setTimeout(() => end('it takes too long to be played anew'), limitSeconds * 1000);
-    worker.once('message', (trouble: string | null) => end(trouble));
-    worker.once('error', (error) => end(`it cannot be checked (${error.message})`));
-    worker.once('exit', () => end('it cannot be checked: the check ended in the middle of it'));
-  });
+async function checkAside(asked: Asked): Promise<string | null> {
+  try {
+    return await aside<string | null>('trouble', asked, { seconds: limitSeconds });
+  } catch (error) {
+    return error instanceof TookTooMuch
+      ? 'it takes too much to be played anew'
+      : `it cannot be checked (${(error as Error).message})`;
+  }
 }

@@ -47,6 +47,8 @@ const troubleMilliseconds = 10_000;
 
 export function makeApp(parts: AppParts): Express {
   let trouble: { at: number; words: string } | null = null;
+  /** Told until the next start: damage does not pass. */
+  let damage: string | null = null;
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: parts.logger, quietReqLogger: true }));
@@ -75,12 +77,15 @@ export function makeApp(parts: AppParts): Express {
     // A small write may still find room where entries find none: what they met counts as well.
     if (database === 'ok' && trouble && Date.now() - trouble.at < troubleMilliseconds)
       [database, because] = ['read-only', trouble.words];
+    if (database === 'ok' && damage !== null) [database, because] = ['damaged', damage];
     const isWell = database === 'ok';
     response
       .status(isWell ? 200 : 503)
       .json({ status: isWell ? 'ok' : 'failing', database, because } satisfies Health);
   });
   app.use('/api', (request, response, next) => {
+    // A customer's words lie in no cache, but where a route says how.
+    response.set('Cache-Control', 'no-store');
     // What was kept says more than what was not a moment ago.
     if (request.method === 'POST')
       response.once('finish', () => {
@@ -114,6 +119,11 @@ export function makeApp(parts: AppParts): Express {
       response.sendFile('index.html', { root: webFolder, cacheControl: false });
     });
   }
-  app.use(handleErrors((words) => (trouble = { at: Date.now(), words })));
+  app.use(
+    handleErrors((kind, words) => {
+      if (kind === 'damaged') damage = words;
+      else trouble = { at: Date.now(), words };
+    }),
+  );
   return app;
 }

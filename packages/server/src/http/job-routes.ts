@@ -44,7 +44,7 @@ export function jobRoutes(jobs: JobUseCases): Router {
     }
     const found = await jobs.find(params.data.id);
     if (!found.ok) return sendProblem(response, found.problem);
-    response.json(found.value);
+    response.type('application/json').send(found.value);
   });
   router.post(api.events(':id'), async (request, response) => {
     const params = idSchema.safeParse(request.params);
@@ -63,7 +63,7 @@ export function jobRoutes(jobs: JobUseCases): Router {
     const erased = await jobs.erase(params.data.id, body.data.event);
     if (!erased.ok) return sendProblem(response, erased.problem);
     // Pictures were kept for good by whoever looked at them: they never change, but now they are gone.
-    response.set('Clear-Site-Data', '"cache"').json(erased.value);
+    response.set('Clear-Site-Data', '"cache"').type('application/json').send(erased.value);
   });
   return router;
 }

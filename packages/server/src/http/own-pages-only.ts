@@ -17,7 +17,7 @@ export const ownPagesOnly: RequestHandler = (request, response, next) => {
     (site !== undefined &&
       site !== 'same-origin' &&
       site !== 'none' &&
-      request.headers['sec-fetch-mode'] !== 'navigate');
+      !(request.headers['sec-fetch-mode'] === 'navigate' && isRead(request.method)));
   if (loopback.test(host) && !isForeign) return next();
   sendProblem(response, {
     status: 403,
@@ -25,6 +25,9 @@ export const ownPagesOnly: RequestHandler = (request, response, next) => {
     detail: 'Open it by the address the start printed.',
   });
 };
+
+/** A foreign link may open a page; a foreign form may change nothing. */
+const isRead = (method: string): boolean => method === 'GET' || method === 'HEAD';
 
 function isOwn(origin: string, host: string): boolean {
   try {

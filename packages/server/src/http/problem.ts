@@ -39,8 +39,20 @@ function isOfTheDatabase(error: unknown): boolean {
   );
 }
 
+/** Two changes that met, again and again: deadlock and serialization failure (class 40). */
+const isMeeting = (error: unknown): boolean =>
+  /^40/.test(String((error as { code?: unknown }).code ?? ''));
+
+/** The database found its own files damaged (class XX): only a backup helps. */
+const isDamage = (error: unknown): boolean =>
+  /^XX/.test(String((error as { code?: unknown }).code ?? ''));
+
+export type Trouble = 'read-only' | 'damaged';
+
 /** Last in line: known troubles get their status, the rest a plain 500 without its stack. */
-export function handleErrors(onDatabaseTrouble: (words: string) => void): ErrorRequestHandler {
+export function handleErrors(
+  onDatabaseTrouble: (kind: Trouble, words: string) => void,
+): ErrorRequestHandler {
   const answer = answerWith(onDatabaseTrouble);
   return (error: unknown, request, response, next) => {
     if (response.headersSent) next(error);
@@ -49,7 +61,7 @@ export function handleErrors(onDatabaseTrouble: (words: string) => void): ErrorR
 }
 
 /** Says what went wrong, once the sender is through with sending. */
-function answerWith(onDatabaseTrouble: (words: string) => void) {
+function answerWith(onDatabaseTrouble: (kind: Trouble, words: string) => void) {
   return (error: unknown, request: Request, response: Response): void => {
     const { status, type } = error as { status?: number; type?: string };
     if (error instanceof multer.MulterError) {
@@ -75,11 +87,27 @@ function answerWith(onDatabaseTrouble: (words: string) => void) {
       sendProblem(response, { status, title: 'The request is not valid' });
     } else if (isOfTheDatabase(error)) {
       request.log.error({ err: error }, 'the database keeps nothing');
-      onDatabaseTrouble((error as Error).message);
+      onDatabaseTrouble('read-only', (error as Error).message);
       sendProblem(response, {
         status: 503,
         title: 'The database cannot be reached, or keeps nothing at present',
         detail: 'What was sent was not recorded. It is safe to send it again.',
+      });
+    } else if (isMeeting(error)) {
+      request.log.warn({ err: error }, 'changes met too often');
+      sendProblem(response, {
+        status: 503,
+        title: 'Others changed the same at the same time',
+        detail: 'Nothing was recorded. It is safe to send it again.',
+      });
+    } else if (isDamage(error)) {
+      request.log.error({ err: error }, 'the database is damaged');
+      onDatabaseTrouble('damaged', (error as Error).message);
+      sendProblem(response, {
+        status: 500,
+        title: 'The database found its files damaged',
+        detail:
+          'Copy the data folder away as it is, check the disk, then restore a backup from before (npx jiko restore FILE --replace).',
       });
     } else {
       request.log.error({ err: error }, 'request failed');

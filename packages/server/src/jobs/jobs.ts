@@ -1,15 +1,14 @@
-import type { Appended, BoardHistory, JobDetail, JobRow, NewJob } from '@jiko/contract';
+import type { Appended, BoardHistory, JobRow, NewJob } from '@jiko/contract';
 import {
   habitsElsewhere,
   habitsOf,
   knownGoodOf,
-  wordless,
-  type EventBody,
   type Habit,
   type Intake,
   type JobEvent,
   type Taught,
 } from '@jiko/core/record';
+import { withoutWordsAside } from './record-aside.ts';
 import { boardProblem, jobProblem, type Outcome, type Refusal } from '../outcome.ts';
 
 /** What became of entries that were to be stored; all of them or none. */
@@ -23,7 +22,7 @@ export type Stored =
 export interface JobStore {
   list(): Promise<JobRow[]>;
   /** With its entries as they lie there: who asked reads each as far as it knows its kind. */
-  find(id: string): Promise<JobDetail | null>;
+  find(id: string): Promise<FoundJob | null>;
   /** Changes with every entry and erasure; null where there is no such job. */
   version(id: string): Promise<string | null>;
   /** What teaches of closed jobs on other boards of a scheme: how each ended and what was mended. */
@@ -34,8 +33,22 @@ export interface JobStore {
   create(id: string, events: readonly JobEvent[]): Promise<Stored>;
   /** Adds events in the order given; those already there are left alone. One transaction. */
   append(id: string, events: readonly JobEvent[]): Promise<Stored>;
-  /** Takes pictures out, and of every entry what `without` takes; writes down that it was done; one transaction. */
-  eraseWords(id: string, event: JobEvent, without: (body: EventBody) => EventBody): Promise<Stored>;
+  /**
+   * Takes pictures out, and of every entry what `without` says; writes down that it was done; one
+   * transaction. `without` is given all entries as JSON and their number, and answers with JSON of those
+   * that lose something.
+   */
+  eraseWords(
+    id: string,
+    event: JobEvent,
+    without: (events: string, count: number) => Promise<string>,
+  ): Promise<Stored>;
+}
+export interface FoundJob {
+  createdAt: string;
+  /** JSON of its entries, in the order of the record. */
+  events: string;
+  count: number;
 }
 export interface KnownBoards {
   has(id: string): Promise<boolean>;
@@ -43,12 +56,13 @@ export interface KnownBoards {
 
 export interface JobUseCases {
   list(): Promise<JobRow[]>;
-  find(id: string): Promise<Outcome<JobDetail>>;
+  /** A job with its entries, as JSON (`JobDetail` of the contract). */
+  find(id: string): Promise<Outcome<string>>;
   version(id: string): Promise<string | null>;
   open(job: NewJob): Promise<Outcome<Appended>>;
   record(id: string, events: readonly JobEvent[]): Promise<Outcome<Appended>>;
   /** Takes a customer's words, name and pictures out of a job; its technical record stays. */
-  erase(id: string, event: JobEvent): Promise<Outcome<JobDetail>>;
+  erase(id: string, event: JobEvent): Promise<Outcome<string>>;
   /** Where closed jobs on a board ended, and those on others of its scheme. */
   habits(board: string, scheme: string | null): Promise<Habit[]>;
   /** Closed jobs of a board, and what good boards read there. */
@@ -84,13 +98,19 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
         );
     }
   };
+  const find: JobUseCases['find'] = async (id) => {
+    const job = await store.find(id);
+    if (!job) return jobProblem(id);
+    const { createdAt, events } = job;
+    return {
+      ok: true,
+      value: `{"id":${JSON.stringify(id)},"createdAt":${JSON.stringify(createdAt)},"events":${events}}`,
+    };
+  };
   return {
     list: () => store.list(),
     version: (id) => store.version(id),
-    async find(id) {
-      const job = await store.find(id);
-      return job ? { ok: true, value: job } : jobProblem(id);
-    },
+    find,
     async open({ id, events }) {
       if (events[0]?.body.type !== 'intake') {
         return {
@@ -121,10 +141,8 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
           'event',
           'must be erased',
         );
-      const done = outcomeOf(id, await store.eraseWords(id, event, wordless));
-      if (!done.ok) return done;
-      const after = await store.find(id);
-      return after ? { ok: true, value: after } : jobProblem(id);
+      const done = outcomeOf(id, await store.eraseWords(id, event, withoutWordsAside));
+      return done.ok ? find(id) : done;
     },
     habits: async (board, scheme) => [
       ...habitsOf((await store.closedOn(board)).map((one) => one.taught)),

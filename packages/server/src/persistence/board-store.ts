@@ -3,6 +3,7 @@ import type { BoardRow } from '@jiko/contract';
 import type { BoardStore } from '../boards/boards.ts';
 import { BoardVersion, type BoardVersionEntity } from './entities.ts';
 import { makeSettingStore } from './setting-store.ts';
+import { inTransaction } from './transaction.ts';
 
 /** Ids of the boards that were put away. */
 const setting = 'archived boards';
@@ -12,8 +13,7 @@ export function makeBoardStore(
 ): BoardStore & { has(id: string): Promise<boolean> } {
   const repository = source.getRepository(BoardVersion);
   const settings = makeSettingStore(source);
-  const archived = async (): Promise<string[]> =>
-    JSON.parse((await settings.read(setting)) ?? '[]') as string[];
+  const idsIn = (kept: string | null): string[] => JSON.parse(kept ?? '[]') as string[];
   return {
     has: (id) => repository.existsBy({ id }),
     async list() {
@@ -23,15 +23,17 @@ export function makeBoardStore(
         .orderBy('b.id')
         .addOrderBy('b.saved_at', 'DESC')
         .getMany();
-      const away = new Set(await archived());
+      const away = new Set(idsIn(await settings.read(setting)));
       return rows.map((one) => ({ ...row(one), archived: away.has(one.id) }));
     },
     async versions(id) {
       return (await repository.find({ where: { id }, order: { savedAt: 'DESC' } })).map(row);
     },
     async archive(id, isAway) {
-      const others = (await archived()).filter((one) => one !== id);
-      await settings.keep(setting, JSON.stringify(isAway ? [...others, id] : others));
+      await settings.change(setting, (old) => {
+        const others = idsIn(old).filter((one) => one !== id);
+        return JSON.stringify(isAway ? [...others, id] : others);
+      });
     },
     async find(id, hash) {
       const found = await repository.findOne({
@@ -41,7 +43,7 @@ export function makeBoardStore(
       return found && { ...row(found), text: found.text };
     },
     async save(board, base) {
-      return source.transaction(async (manager) => {
+      return inTransaction(source, async (manager) => {
         // One at a time: between the look and the save nobody else saves this board.
         await manager.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`board ${board.id}`]);
         const versions = manager.getRepository(BoardVersion);

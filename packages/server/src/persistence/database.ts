@@ -7,6 +7,7 @@ import { NothingLost1795651200000 } from './migrations/0004-nothing-lost.ts';
 import { Documents1795737600000 } from './migrations/0005-documents.ts';
 import { Shelf1795824000000 } from './migrations/0006-shelf.ts';
 import { Taught1796083200000 } from './migrations/0007-taught.ts';
+import { OnlyTakenOut1796169600000 } from './migrations/0008-only-taken-out.ts';
 
 export const migrations = [
   First1767225600000,
@@ -16,6 +17,7 @@ export const migrations = [
   Documents1795737600000,
   Shelf1795824000000,
   Taught1796083200000,
+  OnlyTakenOut1796169600000,
 ];
 
 export function makeDataSource(url: string): DataSource {

@@ -5,9 +5,7 @@ import {
   intakeSchema,
   keptEventSchema,
   summaryOf,
-  taughtBy,
   type Intake,
-  type Job,
   type JobEvent,
   type JobSummary,
   type KeptEvent,
@@ -15,7 +13,10 @@ import {
   allOutcomes,
 } from '@jiko/core/record';
 import type { JobStore, Stored } from '../jobs/jobs.ts';
+import { tellAside } from '../jobs/record-aside.ts';
 import { JobTable } from './entities.ts';
+import { eventsJson } from './events-json.ts';
+import { inTransaction } from './transaction.ts';
 
 interface ListedJob {
   id: string;
@@ -42,16 +43,9 @@ interface EventRow {
 const moment = (date: Date): string =>
   date.getUTCFullYear() > 9999 ? '9999-12-31T23:59:59.999Z' : date.toISOString();
 
-/** As it lies there, whatever it is. */
-const rawEvent = ({ id, who, at, body }: EventRow): KeptEvent => ({
-  id,
-  who,
-  at: moment(at),
-  body: body as KeptEvent['body'],
-});
-
 /** As far as this version can read it. */
-const eventOf = (row: EventRow): KeptEvent => keptEventSchema.parse(rawEvent(row));
+const eventOf = ({ id, who, at, body }: EventRow): KeptEvent =>
+  keptEventSchema.parse({ id, who, at: moment(at), body });
 
 /** What the list shows in place of an intake this version cannot read. */
 const unreadable: Intake = intakeSchema.parse({
@@ -68,33 +62,14 @@ const unreadable: Intake = intakeSchema.parse({
 const outcomes: readonly unknown[] = allOutcomes;
 
 export function makeJobStore(source: DataSource): JobStore {
-  const eventsOf = async (
-    job: string,
-    manager: Pick<EntityManager, 'query'> = source,
-  ): Promise<EventRow[]> =>
-    manager.query('SELECT id, seq, who, at, body FROM job_event WHERE job_id = $1 ORDER BY seq', [
-      job,
-    ]);
-
-  /** As the entries lie there; where one of them is too odd for that, each as far as it can be read. */
-  const derived = (rows: readonly EventRow[]): Job => {
-    try {
-      return deriveJob(rows.map(rawEvent));
-    } catch {
-      return deriveJob(rows.map(eventOf));
-    }
-  };
-
   /** Works out what the list says of jobs something was added to, and keeps it for the next time. */
   const refreshed = async (row: ListedJob): Promise<ListedJob> => {
     if (row.summary !== null) return row;
-    const events = await eventsOf(row.id);
-    const job = derived(events);
-    const summary = summaryOf(job);
-    const intake = job.intake ?? row.intake;
-    const closed = job.close?.body.outcome ?? null;
-    const taught = taughtBy(job);
-    await source.transaction(async (manager) => {
+    const events = await eventsJson(source, row.id);
+    const told = await tellAside(events.json, events.count);
+    const { summary, closed, taught } = told;
+    const intake = told.intake ?? row.intake;
+    await inTransaction(source, async (manager) => {
       // Whoever adds holds this lock: only behind it is it known that nothing was added meanwhile.
       await manager.query('SELECT id FROM job WHERE id = $1 FOR UPDATE', [row.id]);
       await manager.query(
@@ -103,7 +78,7 @@ export function makeJobStore(source: DataSource): JobStore {
         [
           row.id,
           JSON.stringify(summary),
-          events.at(-1)?.seq ?? null,
+          events.last,
           JSON.stringify(intake),
           closed,
           taught && JSON.stringify(taught),
@@ -183,9 +158,8 @@ export function makeJobStore(source: DataSource): JobStore {
     async find(id) {
       const job = await source.getRepository(JobTable).findOneBy({ id });
       if (!job) return null;
-      // Read by who asked: ten thousand entries are not checked twice.
-      const events = await eventsOf(id);
-      return { id, createdAt: moment(job.createdAt), events: events.map(rawEvent) };
+      const { json, count } = await eventsJson(source, id);
+      return { createdAt: moment(job.createdAt), events: json, count };
     },
     async version(id) {
       const [row] = (await source.query(
@@ -204,69 +178,63 @@ export function makeJobStore(source: DataSource): JobStore {
       return all.map((one) => one.taught).filter((one) => one.scheme === scheme);
     },
     create: (id, events) =>
-      source
-        .transaction(async (manager): Promise<Stored> => {
-          const first = events[0]?.body;
-          if (first?.type !== 'intake') throw new Error('a job starts with its intake');
-          const opened = new Date(events[0]?.at ?? 0);
-          const made = await manager
-            .createQueryBuilder()
-            .insert()
-            .into(JobTable)
-            .values({
-              id,
-              intake: first.intake,
-              closed: null,
-              summary: null,
-              taught: null,
-              createdAt: opened,
-              updatedAt: opened,
-            })
-            .orIgnore()
-            .returning('id')
-            .execute();
-          const isNew = (made.raw as unknown[]).length > 0;
-          // Sent again it is known; another job under the same id is not this one.
-          if (!isNew) {
-            const [there] = await eventsOf(id, manager);
-            if (there && there.id !== events[0]?.id) return { kind: 'job-taken' };
-          }
-          return addEvents(manager, id, events, null);
-        })
-        .catch(whatWasRefused),
+      inTransaction(source, async (manager): Promise<Stored> => {
+        const first = events[0]?.body;
+        if (first?.type !== 'intake') throw new Error('a job starts with its intake');
+        const opened = new Date(events[0]?.at ?? 0);
+        const made = await manager
+          .createQueryBuilder()
+          .insert()
+          .into(JobTable)
+          .values({
+            id,
+            intake: first.intake,
+            closed: null,
+            summary: null,
+            taught: null,
+            createdAt: opened,
+            updatedAt: opened,
+          })
+          .orIgnore()
+          .returning('id')
+          .execute();
+        const isNew = (made.raw as unknown[]).length > 0;
+        // Sent again it is known; another job under the same id is not this one.
+        if (!isNew) {
+          const [there] = (await manager.query(
+            'SELECT id FROM job_event WHERE job_id = $1 ORDER BY seq LIMIT 1',
+            [id],
+          )) as { id: string }[];
+          if (there && there.id !== events[0]?.id) return { kind: 'job-taken' };
+        }
+        return addEvents(manager, id, events, null);
+      }).catch(whatWasRefused),
     append: async (id, events) => {
-      const stored = await source
-        .transaction(async (manager): Promise<Stored> => {
-          // The row lock keeps the order of events of one job the order of their arrival.
-          const job = await manager.getRepository(JobTable).findOne({
-            where: { id },
-            lock: { mode: 'pessimistic_write' },
-          });
-          return job ? addEvents(manager, id, events, job.closed) : { kind: 'no-job' };
-        })
-        .catch(whatWasRefused);
+      const stored = await inTransaction(source, async (manager): Promise<Stored> => {
+        // The row lock keeps the order of events of one job the order of their arrival.
+        const job = await manager.getRepository(JobTable).findOne({
+          where: { id },
+          lock: { mode: 'pessimistic_write' },
+        });
+        return job ? addEvents(manager, id, events, job.closed) : { kind: 'no-job' };
+      }).catch(whatWasRefused);
       if (stored.kind === 'stored') refreshSoon(id);
       return stored;
     },
     eraseWords: (id, event, without) =>
-      source
-        .transaction(async (manager): Promise<Stored> => {
-          const [job] = (await manager.query('SELECT closed FROM job WHERE id = $1 FOR UPDATE', [
-            id,
-          ])) as { closed: string | null }[];
-          if (!job) return { kind: 'no-job' };
-          await manager.query('DELETE FROM attachment WHERE job_id = $1', [id]);
-          for (const row of await eventsOf(id, manager)) {
-            const { body } = eventOf(row);
-            if (body.type !== 'strange')
-              await manager.query('SELECT take_words_out($1, $2)', [
-                row.id,
-                JSON.stringify(without(body)),
-              ]);
-          }
-          return addEvents(manager, id, [event], job.closed);
-        })
-        .catch(whatWasRefused),
+      inTransaction(source, async (manager): Promise<Stored> => {
+        const [job] = (await manager.query('SELECT closed FROM job WHERE id = $1 FOR UPDATE', [
+          id,
+        ])) as { closed: string | null }[];
+        if (!job) return { kind: 'no-job' };
+        await manager.query('DELETE FROM attachment WHERE job_id = $1', [id]);
+        const events = await eventsJson(manager, id);
+        await manager.query('SELECT take_words_out($1, $2)', [
+          id,
+          await without(events.json, events.count),
+        ]);
+        return addEvents(manager, id, [event], job.closed);
+      }).catch(whatWasRefused),
   };
 }
 

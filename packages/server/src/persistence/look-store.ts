@@ -3,6 +3,7 @@ import type { BoardPicture, BoardPlace } from '@jiko/contract';
 import type { LookStore } from '../boards/board-look.ts';
 import { BoardPictureTable, BoardPlaceTable, BoardVersion } from './entities.ts';
 import type { BoardPictureEntity } from './entities.ts';
+import { inTransaction } from './transaction.ts';
 
 export function makeLookStore(source: DataSource): LookStore {
   const pictures = source.getRepository(BoardPictureTable);
@@ -53,9 +54,13 @@ export function makeLookStore(source: DataSource): LookStore {
       return found.board;
     },
     setPlaces: (board, wanted) =>
-      source.transaction(async (manager) => {
+      inTransaction(source, async (manager) => {
         const repository = manager.getRepository(BoardPlaceTable);
-        for (const { ref, frame, at, who } of wanted) {
+        // In one order: two who place the same parts do not wait for each other.
+        const inOrder = [...wanted].sort((a, b) =>
+          `${a.ref} ${a.frame}` < `${b.ref} ${b.frame}` ? -1 : 1,
+        );
+        for (const { ref, frame, at, who } of inOrder) {
           if (at === null) await repository.delete({ board, ref, frame });
           else
             await repository.upsert({ board, ref, frame, ...at, who, placedAt: new Date() }, [

@@ -8,6 +8,7 @@ const daily = /^jiko-\d{4}-\d{2}-\d{2}\.backup$/;
 /** Backups are made by the tool the command line uses as well (scripts/data.mjs). */
 export function makeBackupFolder(folder: string, tool: string): BackupFolder {
   const backups = join(folder, 'backups');
+  let stopped = new AbortController();
   return {
     folder,
     async list() {
@@ -25,17 +26,26 @@ export function makeBackupFolder(folder: string, tool: string): BackupFolder {
     },
     make: (isDaily) =>
       new Promise((resolve, reject) => {
-        const environment: NodeJS.ProcessEnv = { ...process.env, JIKO_DATA: folder };
+        // Tied to us by its input: it ends when we do, however that is.
+        const environment: NodeJS.ProcessEnv = {
+          ...process.env,
+          JIKO_DATA: folder,
+          JIKO_TIED: 'yes',
+        };
         // What the app connects to is this folder's cluster; the tool finds it by the folder.
         delete environment['DATABASE_URL'];
         execFile(
           process.execPath,
           [tool, 'backup', ...(isDaily ? ['--daily'] : [])],
-          { env: environment, maxBuffer: 1024 ** 2 },
+          { env: environment, maxBuffer: 1024 ** 2, signal: stopped.signal },
           (error, stdout, stderr) =>
             error ? reject(new Error(stderr.trim() || error.message)) : resolve(stdout.trim()),
         );
       }),
+    stop() {
+      stopped.abort();
+      stopped = new AbortController();
+    },
     async freeBytes() {
       const { bavail, bsize } = await statfs(folder);
       return bavail * bsize;

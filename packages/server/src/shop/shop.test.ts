@@ -22,6 +22,19 @@ describe('warnings of the shop', () => {
   ] as const)('%s', (_what, backups, free, count) => {
     expect(warningsOf([...backups], null, free, now)).toHaveLength(count);
   });
+  it('those of a wrong clock count for nothing, and are told of', () => {
+    const told = warningsOf([hoursAgo(-24 * 365), hoursAgo(40)], null, roomy, now);
+    expect(told).toHaveLength(2);
+    expect(told.join()).toMatch(/dated in the future.*more than a day old/);
+  });
+  it('none at all is told once one was tried, and one that takes long', () => {
+    const last = { at: now.toISOString(), ok: true, words: '' };
+    expect(warningsOf([], last, roomy, now)).toEqual(['There is no daily backup.']);
+    const since = new Date(now.getTime() - 61_000);
+    expect(warningsOf([hoursAgo(1)], last, roomy, now, since)).toEqual([
+      'A backup has been at work since 09:58 UTC.',
+    ]);
+  });
   it('a backup that failed comes first, in its own words', () => {
     const last = { at: now.toISOString(), ok: false, words: 'no space left on device' };
     expect(warningsOf([hoursAgo(40)], last, 1, now)[0]).toContain('no space left on device');
@@ -36,6 +49,7 @@ describe('the daily backup', () => {
     folder: '/data',
     list: () => Promise.resolve(list),
     make,
+    stop: () => undefined,
     freeBytes: () => Promise.resolve(roomy),
   });
   it('is taken where the last is a day old or there is none, and not before', async () => {
@@ -43,6 +57,9 @@ describe('the daily backup', () => {
       [[], 1],
       [[hoursAgo(25)], 1],
       [[hoursAgo(23)], 0],
+      // One of a wrong clock does not stand for today's.
+      [[hoursAgo(-24 * 365), hoursAgo(25)], 1],
+      [[hoursAgo(-24 * 365), hoursAgo(23)], 0],
     ] as const) {
       let made = 0;
       const shop = makeShop(
@@ -53,6 +70,26 @@ describe('the daily backup', () => {
       await shop.keepDaily();
       expect(made).toBe(wanted);
     }
+  });
+  it('is only believed once its file is there', async () => {
+    const shop = makeShop(
+      place([hoursAgo(30)], () => Promise.resolve('read back whole')),
+      demo,
+      () => now,
+    );
+    await shop.backUp();
+    expect((await shop.look()).last).toMatchObject({ ok: false });
+    const files: ReturnType<typeof hoursAgo>[] = [];
+    const honest = makeShop(
+      place(files, () => {
+        files.push(hoursAgo(0));
+        return Promise.resolve('read back whole');
+      }),
+      demo,
+      () => now,
+    );
+    await honest.backUp();
+    expect((await honest.look()).last).toMatchObject({ ok: true });
   });
   it('asked for twice at once is taken once, and its failure is said', async () => {
     let made = 0;

@@ -23,6 +23,7 @@ export function Notices({ health, isCut }: { health: Health | undefined; isCut: 
   const { waiting, refused, damaged, unkept, cleaned } = useOutbox();
   const [mending, mend] = useState<Refused | null>(null);
   const isFull = health?.database === 'read-only';
+  const isDamaged = health?.database === 'damaged';
   const isSlow = useLasting(waiting.length > 0, quietMilliseconds);
   return (
     <div role="status">
@@ -74,6 +75,12 @@ export function Notices({ health, isCut }: { health: Health | undefined; isCut: 
           <button type="button" onClick={forgetCleaned}>
             Good
           </button>
+        </div>
+      )}
+      {isDamaged && (
+        <div className="notice">
+          The database found its files damaged ({health.because ?? ''}). Copy the data folder away
+          as it is, check the disk, then restore a backup from before.
         </div>
       )}
       {(isCut || isFull || isSlow) && (

@@ -1,7 +1,7 @@
-import Papa from 'papaparse';
 import { faultName } from '../../faults/index.ts';
 import { voltsPlace, type Dictionary } from '../../powerup/index.ts';
 import { poweredPhases } from '../../readings/index.ts';
+import { writeCsv } from './csv.ts';
 
 /**
  * A fault dictionary as a CSV matrix (RFC 4180, comma, CRLF): a row per fault and kind of reading, a
@@ -31,7 +31,7 @@ export function dictionaryCsv(dictionary: Dictionary): string {
   };
   add('healthy', 0);
   faults.forEach((fault, index) => add(faultName(fault), rowOf[index]!));
-  return `${Papa.unparse(lines, { newline: '\r\n' })}\r\n`;
+  return writeCsv(lines);
 }
 
 const digits = (value: number): string => {

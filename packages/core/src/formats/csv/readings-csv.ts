@@ -1,4 +1,3 @@
-import Papa from 'papaparse';
 import { fail, ok, unreachable, type Result } from '../../base/index.ts';
 import { findNet, type Board, type NetId } from '../../board/index.ts';
 import {
@@ -13,6 +12,7 @@ import {
   type ReadingValue,
   usualMeter,
 } from '../../readings/index.ts';
+import { readCsv, writeCsv } from './csv.ts';
 
 /** What cannot be read in a file, on which line; lines count from 1. */
 export interface FileTrouble {
@@ -46,7 +46,7 @@ export function parseReadingsCsv(
   text: string,
   usuallyAttached: readonly string[] = [],
 ): Result<Reading[], FileTrouble[]> {
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trimEnd());
+  const parsed = readCsv(text.trimEnd());
   const [header, ...rows] = parsed.data;
   if (!header) return fail([{ line: 1, text: 'the file is empty: it needs a header line.' }]);
   const troubles: FileTrouble[] = parsed.errors.map((error) => ({
@@ -107,7 +107,7 @@ export function readingsCsv(board: Board, readings: readonly Reading[]): string 
       note,
     ];
   });
-  return `${Papa.unparse([[...columns], ...rows], { newline: '\r\n' })}\r\n`;
+  return writeCsv([[...columns], ...rows]);
 }
 
 /** Behind a value that is asked for once more on the entry line: it is what the meter showed. */

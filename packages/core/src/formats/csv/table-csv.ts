@@ -1,4 +1,3 @@
-import Papa from 'papaparse';
 import { fail, ok, type Result } from '../../base/index.ts';
 import {
   rowsOf,
@@ -7,12 +6,13 @@ import {
   type SheetRow,
   type SheetTable,
 } from '../../sheet-edit/index.ts';
+import { readCsv, writeCsv } from './csv.ts';
 
 /** A table of a sheet as CSV (RFC 4180, comma, CRLF): a header of the cells' keys, a line for each row. */
 export function tableCsv(text: string, table: SheetTable): string {
   const keys = tables[table].map((one) => one.key);
   const rows = rowsOf(text, table).map((row) => keys.map((key) => row[key] ?? ''));
-  return `${Papa.unparse([keys, ...rows], { newline: '\r\n' })}\r\n`;
+  return writeCsv([keys, ...rows]);
 }
 
 /** Other words that heads of tables have for a cell; common practice, no source. */
@@ -44,7 +44,7 @@ export interface CsvTable {
  * Columns nobody knows are named and left out.
  */
 export function parseTableCsv(text: string): Result<CsvTable, { line: number; why: string }[]> {
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy' });
+  const parsed = readCsv(text, { skipEmptyLines: 'greedy' });
   const [head, ...body] = parsed.data;
   if (!head || head.length < 2)
     return fail([{ line: 1, why: 'this is no table: a head with at least two columns is wanted' }]);
