@@ -2,6 +2,7 @@ import { randomBytes, randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import type { Writable } from 'node:stream';
 import { crc32, deflateSync } from 'node:zlib';
 import pg from 'pg';
 import pino from 'pino';
@@ -45,7 +46,8 @@ export const sheet = (id: string): string =>
 export const schematic = (id: string): Buffer =>
   readFileSync(new URL(`../../../sheets/${id}.schematic.pdf`, import.meta.url));
 
-export async function startBench() {
+/** `log` hears what the app logs. */
+export async function startBench(log?: Writable) {
   const adminUrl = process.env['TEST_DATABASE_URL'];
   if (!adminUrl) throw new Error('TEST_DATABASE_URL is not set: run npm test from the root');
   const name = `api_${randomUUID().slice(0, 8)}`;
@@ -96,7 +98,7 @@ export async function startBench() {
     shop: makeShop(null, demo),
     shelf: makeShelfStore(database),
     checkDatabase: makeDatabaseCheck(database),
-    logger: pino({ level: 'silent' }),
+    logger: log ? pino({ level: 'info' }, log) : pino({ level: 'silent' }),
     webFolder: null,
   });
   const server: Server = app.listen(0, '127.0.0.1');

@@ -1,7 +1,7 @@
 import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
-import type { Logger } from 'pino';
+import pino, { type Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { api, type Health } from '@jiko/contract';
 import type { AttachmentUseCases } from '../jobs/attachments.ts';
@@ -25,6 +25,7 @@ import { printRoutes } from './print-routes.ts';
 import { shelfRoutes } from './shelf-routes.ts';
 import { shopRoutes } from './shop-routes.ts';
 import { handleErrors, sendProblem } from './problem.ts';
+import { loggedError } from '../log-error.ts';
 
 export interface AppParts {
   jobs: JobUseCases;
@@ -51,7 +52,19 @@ export function makeApp(parts: AppParts): Express {
   let damage: string | null = null;
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger: parts.logger, quietReqLogger: true }));
+  app.use(
+    pinoHttp({
+      logger: parts.logger,
+      quietReqLogger: true,
+      // Wrapped, the library would hand the error's own fields to the log: what was being written.
+      wrapSerializers: false,
+      serializers: {
+        req: pino.stdSerializers.req,
+        res: pino.stdSerializers.res,
+        err: loggedError,
+      },
+    }),
+  );
   app.use(
     helmet({
       contentSecurityPolicy: {

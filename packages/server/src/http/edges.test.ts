@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { request } from 'node:http';
+import { Writable } from 'node:stream';
 import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api } from '@jiko/contract';
@@ -10,8 +11,16 @@ import { event, intake, png, sheet, startBench, type TestBench } from '../test-b
 
 let bench: TestBench;
 let base: string;
+let logged = '';
 beforeAll(async () => {
-  bench = await startBench();
+  bench = await startBench(
+    new Writable({
+      write(chunk: Buffer, _encoding, done) {
+        logged += chunk.toString();
+        done();
+      },
+    }),
+  );
   ({ base } = bench);
 });
 afterAll(() => bench.end());
@@ -270,6 +279,30 @@ it('the app’s role can take words out of entries, and put nothing in', async (
   expect((await bench.stored(job)).at(-1)?.body).toEqual(note.body);
   await bench.database.query('SELECT take_words_out($1, $2)', [job, gone]);
   expect((await bench.stored(job)).at(-1)?.body).toEqual({ type: 'note', text: '(erased)' });
+});
+
+it('the log says what failed, and nothing of what was sent', async () => {
+  const job = await bench.openJob();
+  await bench.asOwner(
+    `CREATE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN
+       RAISE EXCEPTION 'could not extend file' USING ERRCODE = '53100'; END $$;
+     CREATE TRIGGER full_disk BEFORE INSERT ON attachment FOR EACH ROW EXECUTE FUNCTION full_disk();
+     CREATE TRIGGER full_disk BEFORE INSERT ON job_event FOR EACH ROW EXECUTE FUNCTION full_disk()`,
+  );
+  logged = '';
+  const form = new FormData();
+  form.append('id', randomUUID());
+  form.append('file', new Blob([new Uint8Array(png(40, 30, 100_000))]), 'a.png');
+  const picture = await fetch(base + api.jobAttachments(job), { method: 'POST', body: form });
+  const words = { events: [event({ type: 'note', text: 'the owner calls at noon' })] };
+  const entry = await bench.post(api.events(job), words);
+  await bench.asOwner(
+    'DROP TRIGGER full_disk ON attachment; DROP TRIGGER full_disk ON job_event; DROP FUNCTION full_disk',
+  );
+  expect([picture.status, entry.status]).toEqual([503, 503]);
+  expect(logged).toContain('could not extend file');
+  expect(logged).not.toContain('at noon');
+  expect(logged.length).toBeLessThan(20_000);
 });
 
 it('damaged files of the database are told of, and stay told of', async () => {
