@@ -88,7 +88,7 @@ module.exports = {
     {
       name: 'use-cases-know-no-adapter',
       severity: 'error',
-      from: { path: '^packages/server/src/(jobs|boards)/' },
+      from: { path: '^packages/server/src/(jobs|boards|dictionaries|shop|aside)/' },
       to: { path: '^packages/server/src/(http|persistence|live|instruments)/' },
     },
     {
@@ -99,6 +99,48 @@ module.exports = {
         path: '^packages/server/src/(http|persistence|live|instruments)/',
         pathNot: '^packages/server/src/$1/',
       },
+    },
+    {
+      name: 'threads-know-nothing-of-what-they-run',
+      severity: 'error',
+      from: { path: '^packages/server/src/aside/' },
+      to: { path: '^packages/server/src/', pathNot: '^packages/server/src/aside/' },
+    },
+    {
+      name: 'dictionaries-and-shop-stand-alone',
+      comment: 'What they need of boards, jobs or the demo is handed to them.',
+      severity: 'error',
+      from: { path: '^packages/server/src/(dictionaries|shop)/' },
+      to: {
+        path: '^packages/server/src/(jobs|boards|dictionaries|shop)/',
+        pathNot: '^packages/server/src/$1/',
+      },
+    },
+    {
+      name: 'the-demo-goes-by-the-use-cases',
+      comment: 'Only its own file, and main, know that there is a demo.',
+      severity: 'error',
+      from: { path: '^packages/server/src/(jobs|boards|dictionaries|persistence|aside)/' },
+      to: { path: '^packages/server/src/demo/' },
+    },
+    {
+      name: 'offline-knows-only-what-is-kept',
+      comment: 'Entries have to be kept whatever becomes of the rest of the app.',
+      severity: 'error',
+      from: { path: '^packages/web/src/offline/' },
+      to: { path: '^packages/web/src/', pathNot: '^packages/web/src/(offline|data)/' },
+    },
+    {
+      name: 'data-knows-no-drawing',
+      severity: 'error',
+      from: { path: '^packages/web/src/data/' },
+      to: { path: ['^packages/web/src/(widgets|pages|app)/', '^node_modules/antd/'] },
+    },
+    {
+      name: 'workers-know-the-core-alone',
+      severity: 'error',
+      from: { path: '^packages/web/src/workers/' },
+      to: { path: '^packages/web/src/', pathNot: '^packages/web/src/workers/' },
     },
     {
       name: 'a-page-never-uses-another-page',
@@ -118,7 +160,8 @@ module.exports = {
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.base.json' },
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: '\\.test\\.tsx?$' },
+    // Tests, and what they share.
+    exclude: { path: '\\.test\\.tsx?$|/test-[\\w-]+\\.ts$' },
     enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types'] },
   },
 };

@@ -1,6 +1,7 @@
+// Rules that need no types. Those that do, and those of accessibility, are in .oxlintrc.json.
 import js from '@eslint/js';
-import tseslint from 'typescript-eslint';
 import hooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
 import { noStateWhileDrawing } from './scripts/lint/no-state-while-drawing.mjs';
 
 const nodeModules = [
@@ -82,7 +83,7 @@ export default tseslint.config(
     rules: { 'no-restricted-syntax': 'off' },
   },
   {
-    files: ['**/*.mjs', '**/*.cjs', 'e2e/**/*.ts'],
+    files: ['**/*.mjs', '**/*.cjs', 'e2e/**/*.ts', 'scripts/**/*.ts'],
     languageOptions: {
       globals: {
         process: 'readonly',
@@ -92,6 +93,7 @@ export default tseslint.config(
         fetch: 'readonly',
         setTimeout: 'readonly',
         setInterval: 'readonly',
+        AbortController: 'readonly',
         AbortSignal: 'readonly',
         URLSearchParams: 'readonly',
         clearTimeout: 'readonly',

@@ -1,5 +1,11 @@
 import { defineConfig } from 'vitest/config';
 
+// What takes long is in files *.long.test.ts: npm run test:long (JIKO_LONG=only) runs those, npm test the
+// others. JIKO_LONG=both: all of them.
+const long = process.env['JIKO_LONG'] ?? '';
+const include = [long === 'only' ? 'src/**/*.long.test.ts' : 'src/**/*.test.ts'];
+const exclude = ['**/node_modules/**', ...(long === '' ? ['**/*.long.test.ts'] : [])];
+
 // Times are for what never ends: beside the browser tests, and behind them, a minute's work takes four.
 export default defineConfig({
   test: {
@@ -10,7 +16,8 @@ export default defineConfig({
         test: {
           name: 'core',
           root: './packages/core',
-          include: ['src/**/*.test.ts'],
+          include,
+          exclude,
           // The core keeps no state of its own: files share what they load and the dictionaries they read.
           isolate: false,
           testTimeout: 240000,
@@ -20,7 +27,8 @@ export default defineConfig({
         test: {
           name: 'cli',
           root: './packages/cli',
-          include: ['src/**/*.test.ts'],
+          include,
+          exclude,
           testTimeout: 240000,
         },
       },
@@ -29,7 +37,8 @@ export default defineConfig({
           name: 'pdf',
           isolate: false,
           root: './packages/pdf',
-          include: ['src/**/*.test.ts'],
+          include,
+          exclude,
           testTimeout: 240000,
         },
       },
@@ -48,7 +57,8 @@ export default defineConfig({
           name: 'web',
           isolate: false,
           root: './packages/web',
-          include: ['src/**/*.test.ts'],
+          include,
+          exclude,
           testTimeout: 240000,
         },
       },
@@ -56,7 +66,8 @@ export default defineConfig({
         test: {
           name: 'server',
           root: './packages/server',
-          include: ['src/**/*.test.ts'],
+          include,
+          exclude,
           testTimeout: 120000,
           hookTimeout: 120000,
           fileParallelism: false,

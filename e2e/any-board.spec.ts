@@ -1,4 +1,4 @@
-import { expect, test, type Page } from './page.ts';
+import { expect, long, test, type Page } from './page.ts';
 import { asked, entry, setPhase } from './bench.ts';
 
 // A board nobody has a sheet of: from New job to the named stage, points before names, and the sheet
@@ -74,7 +74,7 @@ test('with nothing chosen the first reading stands within ten actions', async ({
   );
 });
 
-test('three boards nobody knows, each to its missing stage', async ({ page }) => {
+test('three boards nobody knows, each to its missing stage', long, async ({ page }) => {
   test.setTimeout(180_000);
   await openUnknown(page, 'Rime A', [
     'Barrel, two P-channel FETs',
@@ -121,41 +121,43 @@ test('three boards nobody knows, each to its missing stage', async ({ page }) =>
   await expect(page.locator('.missing').first()).toContainText('3.3 V standby');
 });
 
-test('a point of ones own is read at once, named by what it reads, and every reading stays', async ({
-  page,
-}) => {
-  await openUnknown(page, 'Rime with points', ['DDR4, 1.2 V']);
-  await setPhase(page, 'Standby');
-  await type(page, '19.4');
-  await entry(page).press('/');
-  await page.keyboard.type('coil beside the memory, top side');
-  await page.getByText('A point of your own: coil beside the memory, top side').click();
-  // Making one asks first.
-  await page.getByRole('button', { name: 'Make it' }).click();
-  const own = page.getByRole('textbox', { name: 'Reading at P1' });
-  await expect(own).toBeVisible();
-  await setPhase(page, 'Run');
-  await type(page, '1.207');
-  const naming = page.getByRole('region', { name: 'Which net is it?' });
-  const row = page.locator('.readings tr, .readings-table tr, table tr');
-  await expect(row.filter({ hasText: 'P1' })).toContainText('1.207 V');
-  await entry(page).press('/');
-  await page.keyboard.type('P1');
-  await page
-    .getByTitle(/^P1: coil beside/)
-    .first()
-    .click();
-  await expect(naming.locator('li').first()).toContainText('1V2_MEM');
-  await naming.getByRole('button', { name: 'It is 1V2_MEM' }).click();
-  // The same reading, now of the rail, and judged.
-  await expect(row.filter({ hasText: '1V2_MEM' })).toContainText('1.207 V');
-  await expect(row.filter({ hasText: '1V2_MEM' })).toContainText('good');
-  await expect(row.filter({ hasText: 'P1' })).toHaveCount(0);
-  await entry(page).press('e');
-  await page.getByLabel('Write down').getByRole('button', { name: 'Undo' }).click();
-  await expect(row.filter({ hasText: 'P1' })).toContainText('1.207 V');
-  await expect(row.filter({ hasText: '1V2_MEM' })).toHaveCount(0);
-});
+test(
+  'a point of ones own is read at once, named by what it reads, and every reading stays',
+  long,
+  async ({ page }) => {
+    await openUnknown(page, 'Rime with points', ['DDR4, 1.2 V']);
+    await setPhase(page, 'Standby');
+    await type(page, '19.4');
+    await entry(page).press('/');
+    await page.keyboard.type('coil beside the memory, top side');
+    await page.getByText('A point of your own: coil beside the memory, top side').click();
+    // Making one asks first.
+    await page.getByRole('button', { name: 'Make it' }).click();
+    const own = page.getByRole('textbox', { name: 'Reading at P1' });
+    await expect(own).toBeVisible();
+    await setPhase(page, 'Run');
+    await type(page, '1.207');
+    const naming = page.getByRole('region', { name: 'Which net is it?' });
+    const row = page.locator('.readings tr, .readings-table tr, table tr');
+    await expect(row.filter({ hasText: 'P1' })).toContainText('1.207 V');
+    await entry(page).press('/');
+    await page.keyboard.type('P1');
+    await page
+      .getByTitle(/^P1: coil beside/)
+      .first()
+      .click();
+    await expect(naming.locator('li').first()).toContainText('1V2_MEM');
+    await naming.getByRole('button', { name: 'It is 1V2_MEM' }).click();
+    // The same reading, now of the rail, and judged.
+    await expect(row.filter({ hasText: '1V2_MEM' })).toContainText('1.207 V');
+    await expect(row.filter({ hasText: '1V2_MEM' })).toContainText('good');
+    await expect(row.filter({ hasText: 'P1' })).toHaveCount(0);
+    await entry(page).press('e');
+    await page.getByLabel('Write down').getByRole('button', { name: 'Undo' }).click();
+    await expect(row.filter({ hasText: 'P1' })).toContainText('1.207 V');
+    await expect(row.filter({ hasText: '1V2_MEM' })).toHaveCount(0);
+  },
+);
 
 /** Watches the list of suspects; tells the fewest it showed since. */
 async function fewestSuspects(page: Page): Promise<() => Promise<number>> {
@@ -207,7 +209,7 @@ test('the sheet grows from Trace, and its versions say what changed', async ({ p
   await expect(page.getByRole('link', { name: 'Rime that grows' })).toBeVisible();
 });
 
-test('a job keeps its version of the sheet, and is moved knowingly', async ({ page }) => {
+test('a job keeps its version of the sheet, and is moved knowingly', long, async ({ page }) => {
   await openUnknown(page, 'Rime of two benches', ['DDR4, 1.2 V']);
   await setPhase(page, 'Standby');
   await type(page, '19.4');
@@ -299,65 +301,69 @@ test('Edit: a table pasted into, the text in step, a mistake shown where it is, 
   );
 });
 
-test('Edit: parts get their places by clicks on the board, and move on to the next one', async ({
-  page,
-}) => {
-  await page.goto('/boards');
-  await page
-    .getByRole('row', { name: /^Wren 5/ })
-    .getByRole('button', { name: 'Copy' })
-    .click();
-  await expect(page.getByText(/Wren 5 copy.* is saved/)).toBeVisible();
-  await page.getByLabel('Search boards').fill('Wren 5 copy');
-  await page.getByRole('link', { name: 'Edit' }).first().click();
-  await page.getByText('Places on the board', { exact: true }).click();
-  const pane = page.getByLabel('Places', { exact: true });
-  await pane.getByLabel('Width of the board').fill('200');
-  await pane.getByLabel('Width of the board').press('Enter');
-  const picture = pane.getByTestId('place-picture');
-  const first = ((await pane.locator('p').textContent()) ?? '').replace(
-    /^Click where (\S+) is.*/,
-    '$1',
-  );
-  const box = (await picture.boundingBox())!;
-  // A quarter from the left of 200 mm, half way down of 133.
-  await picture.click({ position: { x: box.width / 4, y: box.height / 2 } });
-  await expect(pane.locator('svg text', { hasText: first })).toHaveCount(1);
-  await expect(pane.locator('p')).not.toContainText(`${first} is`);
-  await page.getByText('As text', { exact: true }).click();
-  const line = page.locator('.cm-line', { hasText: new RegExp(`^\\s+${first}: .*side: top`) });
-  await expect(line).toContainText(/x: (49|50)(\.\d)?, y: 6[67](\.\d)?/);
-  // It is taken back as any other change.
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(line).toHaveCount(0);
-});
+test(
+  'Edit: parts get their places by clicks on the board, and move on to the next one',
+  long,
+  async ({ page }) => {
+    await page.goto('/boards');
+    await page
+      .getByRole('row', { name: /^Wren 5/ })
+      .getByRole('button', { name: 'Copy' })
+      .click();
+    await expect(page.getByText(/Wren 5 copy.* is saved/)).toBeVisible();
+    await page.getByLabel('Search boards').fill('Wren 5 copy');
+    await page.getByRole('link', { name: 'Edit' }).first().click();
+    await page.getByText('Places on the board', { exact: true }).click();
+    const pane = page.getByLabel('Places', { exact: true });
+    await pane.getByLabel('Width of the board').fill('200');
+    await pane.getByLabel('Width of the board').press('Enter');
+    const picture = pane.getByTestId('place-picture');
+    const first = ((await pane.locator('p').textContent()) ?? '').replace(
+      /^Click where (\S+) is.*/,
+      '$1',
+    );
+    const box = (await picture.boundingBox())!;
+    // A quarter from the left of 200 mm, half way down of 133.
+    await picture.click({ position: { x: box.width / 4, y: box.height / 2 } });
+    await expect(pane.locator('svg text', { hasText: first })).toHaveCount(1);
+    await expect(pane.locator('p')).not.toContainText(`${first} is`);
+    await page.getByText('As text', { exact: true }).click();
+    const line = page.locator('.cm-line', { hasText: new RegExp(`^\\s+${first}: .*side: top`) });
+    await expect(line).toContainText(/x: (49|50)(\.\d)?, y: 6[67](\.\d)?/);
+    // It is taken back as any other change.
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(line).toHaveCount(0);
+  },
+);
 
-test('a point of ones own begins on the picture or in the cold sweep and is read at once', async ({
-  page,
-}) => {
-  await openUnknown(page, 'A laptop with a bare spot', []);
-  await page.getByRole('link', { name: 'Look' }).click();
-  const picture = page.getByRole('img', { name: 'Board, top side' });
-  await picture.click({ position: { x: 120, y: 90 } });
-  await page.getByLabel('A point of your own here').fill('coil beside the memory');
-  await page.getByRole('button', { name: 'Make it a point' }).click();
-  await expect(page.getByRole('group', { name: 'Part' })).toContainText('coil beside the memory');
-  await expect(page.locator('[data-ref=P1] rect')).toHaveCount(1);
-  await page.getByRole('link', { name: 'Read P1 in Trace' }).click();
-  await expect(page.locator('.probe')).toHaveAttribute('data-net', 'P1');
-  await setPhase(page, 'Standby');
-  await type(page, '3.31');
-  await expect(page.locator('.probe, .readings').filter({ hasText: 'P1' }).first()).toBeVisible();
+test(
+  'a point of ones own begins on the picture or in the cold sweep and is read at once',
+  long,
+  async ({ page }) => {
+    await openUnknown(page, 'A laptop with a bare spot', []);
+    await page.getByRole('link', { name: 'Look' }).click();
+    const picture = page.getByRole('img', { name: 'Board, top side' });
+    await picture.click({ position: { x: 120, y: 90 } });
+    await page.getByLabel('A point of your own here').fill('coil beside the memory');
+    await page.getByRole('button', { name: 'Make it a point' }).click();
+    await expect(page.getByRole('group', { name: 'Part' })).toContainText('coil beside the memory');
+    await expect(page.locator('[data-ref=P1] rect')).toHaveCount(1);
+    await page.getByRole('link', { name: 'Read P1 in Trace' }).click();
+    await expect(page.locator('.probe')).toHaveAttribute('data-net', 'P1');
+    await setPhase(page, 'Standby');
+    await type(page, '3.31');
+    await expect(page.locator('.probe, .readings').filter({ hasText: 'P1' }).first()).toBeVisible();
 
-  await page.getByRole('link', { name: 'Cold' }).click();
-  await page.getByRole('button', { name: 'New point' }).click();
-  await page.getByLabel('Where the new point is').fill('coil at the fan');
-  await page.getByLabel('Where the new point is').press('Enter');
-  await expect(page.locator('.probe.is-cold')).toHaveAttribute('data-net', 'P2');
-  await page.getByLabel(/^Cold reading at P2 in ohms/).fill('420');
-  await page.getByLabel(/^Cold reading at P2 in ohms/).press('Enter');
-  await expect(page.getByLabel('Sweep')).toContainText('Recorded P2');
-});
+    await page.getByRole('link', { name: 'Cold' }).click();
+    await page.getByRole('button', { name: 'New point' }).click();
+    await page.getByLabel('Where the new point is').fill('coil at the fan');
+    await page.getByLabel('Where the new point is').press('Enter');
+    await expect(page.locator('.probe.is-cold')).toHaveAttribute('data-net', 'P2');
+    await page.getByLabel(/^Cold reading at P2 in ohms/).fill('420');
+    await page.getByLabel(/^Cold reading at P2 in ohms/).press('Enter');
+    await expect(page.getByLabel('Sweep')).toContainText('Recorded P2');
+  },
+);
 
 test('a name that no board has still offers the way for a board nobody knows, and choices can be compared before one is taken', async ({
   page,

@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { expect, test } from './page.ts';
+import { expect, long, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 import { sheetText } from './hidden-board.ts';
 
@@ -74,38 +74,42 @@ test('a broken sheet is refused with its lines, a good one is taken', async ({ p
   await expect(page.getByRole('alert')).toContainText('too large');
 });
 
-test('a picture too large or broken is refused, a good one is in the report', async ({ page }) => {
-  await openJob(page, 'Cairn', 'Cairn 14, pictures');
-  await setPhase(page, 'Standby');
-  await entry(page).fill('19.5');
-  await entry(page).press('Enter');
-  const side = page.getByLabel('What is missing');
-  await side.getByText('Photo', { exact: true }).click();
-  const choose = (name: string, buffer: Buffer) =>
-    side.locator('input[type=file]').setInputFiles({ name, mimeType: 'image/png', buffer });
+test(
+  'a picture too large or broken is refused, a good one is in the report',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, pictures');
+    await setPhase(page, 'Standby');
+    await entry(page).fill('19.5');
+    await entry(page).press('Enter');
+    const side = page.getByLabel('What is missing');
+    await side.getByText('Photo', { exact: true }).click();
+    const choose = (name: string, buffer: Buffer) =>
+      side.locator('input[type=file]').setInputFiles({ name, mimeType: 'image/png', buffer });
 
-  const huge = test.info().outputPath('huge.png');
-  writeFileSync(huge, Buffer.alloc(26 * 1024 * 1024, 7));
-  await side.locator('input[type=file]').setInputFiles(huge);
-  await expect(side.getByRole('alert')).toContainText('at most 25 MB');
-  await choose('broken.png', Buffer.from('this is no picture'));
-  await expect(side.getByRole('alert')).toContainText('broken.png is broken, or no PNG');
+    const huge = test.info().outputPath('huge.png');
+    writeFileSync(huge, Buffer.alloc(26 * 1024 * 1024, 7));
+    await side.locator('input[type=file]').setInputFiles(huge);
+    await expect(side.getByRole('alert')).toContainText('at most 25 MB');
+    await choose('broken.png', Buffer.from('this is no picture'));
+    await expect(side.getByRole('alert')).toContainText('broken.png is broken, or no PNG');
 
-  const dot = Buffer.from(
-    'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
-    'base64',
-  );
-  await side.getByLabel('Text').fill('Corner by the jack');
-  await choose('dot.png', dot);
-  await expect(side.getByRole('alert')).toHaveCount(0);
-  await page.getByRole('link', { name: 'Report' }).click();
-  const picture = page.getByRole('img', { name: 'Corner by the jack' });
-  await expect(picture).toBeVisible();
-  expect(await picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(1);
-  await expect(page.locator('.readings tbody tr')).toHaveCount(1);
-});
+    const dot = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
+    await side.getByLabel('Text').fill('Corner by the jack');
+    await choose('dot.png', dot);
+    await expect(side.getByRole('alert')).toHaveCount(0);
+    await page.getByRole('link', { name: 'Report' }).click();
+    const picture = page.getByRole('img', { name: 'Corner by the jack' });
+    await expect(picture).toBeVisible();
+    expect(await picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(1);
+    await expect(page.locator('.readings tbody tr')).toHaveCount(1);
+  },
+);
 
-test('what is recorded is safe even when the page goes away at once', async ({ page }) => {
+test('what is recorded is safe even when the page goes away at once', long, async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14, page gone');
   await setPhase(page, 'Standby');
   await entry(page).fill('19.5');

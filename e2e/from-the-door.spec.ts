@@ -1,6 +1,6 @@
 import { randomFillSync } from 'node:crypto';
 import { deflateSync } from 'node:zlib';
-import { expect, test, type Page } from './page.ts';
+import { expect, long, test, type Page } from './page.ts';
 import type { PartRef } from '@jiko/core/board';
 import { openJob, openJobByHand, write } from './bench.ts';
 import { sweepOf } from './hidden-board.ts';
@@ -218,100 +218,104 @@ test('one job through every step to the first powered reading', async ({ page })
   });
 });
 
-test('a photo of twenty megabytes is taken, a broken one refused; parts placed on it serve every job', async ({
-  page,
-}) => {
-  test.setTimeout(240_000);
-  await openJob(page, 'Beck', 'Beck mini under the lens');
-  await tab(page, 'Look');
-  const photo = page.locator('.look-bar input[type=file]');
-  await photo.setInputFiles({
-    name: 'broken.png',
-    mimeType: 'image/png',
-    buffer: noise(40, 40).subarray(0, 900),
-  });
-  await expect(page.getByRole('alert')).toContainText('broken.png is broken');
-  const large = noise(3000, 2400);
-  expect(large.length).toBeGreaterThan(20 * 1024 * 1024);
-  await photo.setInputFiles({ name: 'board.png', mimeType: 'image/png', buffer: large });
-  const picture = page.getByRole('img', { name: 'Board, top side' });
-  await expect(picture).toHaveAttribute('data-aspect', '1.2500', { timeout: 60_000 });
+test(
+  'a photo of twenty megabytes is taken, a broken one refused; parts placed on it serve every job',
+  long,
+  async ({ page }) => {
+    test.setTimeout(240_000);
+    await openJob(page, 'Beck', 'Beck mini under the lens');
+    await tab(page, 'Look');
+    const photo = page.locator('.look-bar input[type=file]');
+    await photo.setInputFiles({
+      name: 'broken.png',
+      mimeType: 'image/png',
+      buffer: noise(40, 40).subarray(0, 900),
+    });
+    await expect(page.getByRole('alert')).toContainText('broken.png is broken');
+    const large = noise(3000, 2400);
+    expect(large.length).toBeGreaterThan(20 * 1024 * 1024);
+    await photo.setInputFiles({ name: 'board.png', mimeType: 'image/png', buffer: large });
+    const picture = page.getByRole('img', { name: 'Board, top side' });
+    await expect(picture).toHaveAttribute('data-aspect', '1.2500', { timeout: 60_000 });
 
-  const find = async (ref: string): Promise<void> => {
-    await page.getByLabel('Find a part').click();
-    await page.keyboard.type(ref);
+    const find = async (ref: string): Promise<void> => {
+      await page.getByLabel('Find a part').click();
+      await page.keyboard.type(ref);
+      await page.keyboard.press('Enter');
+      await expect(page.getByRole('group', { name: 'Part' })).toContainText(ref);
+    };
+    await find('R1');
+    await page.getByRole('button', { name: 'Place it here' }).click();
+    const box = (await picture.boundingBox())!;
+    await picture.click({ position: { x: box.width * 0.4, y: box.height * 0.6 } });
+    // It stands where it was put, whatever room the frame leaves beside the picture.
+    const put = page.locator('[data-ref=R1] rect');
+    await expect(put).toHaveCount(1);
+    const there = (await put.boundingBox())!;
+    const frame = (await picture.boundingBox())!;
+    expect((there.x + there.width / 2 - frame.x) / frame.width).toBeCloseTo(0.4, 1);
+    expect((there.y + there.height / 2 - frame.y) / frame.height).toBeCloseTo(0.6, 2);
+
+    await openJob(page, 'Beck', 'Another Beck mini');
+    await tab(page, 'Look');
+    await expect(picture).toHaveAttribute('data-aspect', '1.2500', { timeout: 60_000 });
+    await expect(page.locator('[data-ref=R1]')).toHaveCount(1);
+    // A click beside it means the part.
+    await picture.click({ position: { x: box.width * 0.4 + 6, y: box.height * 0.6 } });
+    await expect(page.getByRole('group', { name: 'Part' })).toContainText('R1');
+  },
+);
+
+test(
+  'what a job waits for, orders, time and the owner decide what can be done now',
+  long,
+  async ({ page }) => {
+    // A name of its own, so that a second try finds one row as well.
+    const device = `Fell 13 that waits ${Date.now().toString(36)}`;
+    await openJob(page, 'Fell', device);
+    await tab(page, 'Door');
+    const desk = page.getByRole('region', { name: 'Waits, parts and time' });
+    await desk.getByLabel('Part to order').fill('U11 core regulator');
     await page.keyboard.press('Enter');
-    await expect(page.getByRole('group', { name: 'Part' })).toContainText(ref);
-  };
-  await find('R1');
-  await page.getByRole('button', { name: 'Place it here' }).click();
-  const box = (await picture.boundingBox())!;
-  await picture.click({ position: { x: box.width * 0.4, y: box.height * 0.6 } });
-  // It stands where it was put, whatever room the frame leaves beside the picture.
-  const put = page.locator('[data-ref=R1] rect');
-  await expect(put).toHaveCount(1);
-  const there = (await put.boundingBox())!;
-  const frame = (await picture.boundingBox())!;
-  expect((there.x + there.width / 2 - frame.x) / frame.width).toBeCloseTo(0.4, 1);
-  expect((there.y + there.height / 2 - frame.y) / frame.height).toBeCloseTo(0.6, 2);
+    await expect(desk).toContainText('U11 core regulator to order');
+    await desk.getByLabel('Minutes spent').fill('45');
+    await page.keyboard.press('Enter');
+    await expect(desk).toContainText('45 min spent');
+    await desk.getByLabel('What it waits for').fill('the regulator');
+    await page.keyboard.press('Enter');
+    await expect(desk).toContainText('waits for a part: the regulator');
+    const row = (group: string) =>
+      page.getByRole('region', { name: group }).getByRole('row', { name: device });
+    await tab(page, '← Jobs');
+    await expect(row('Waits')).toContainText('to order: U11 core regulator');
+    await row('Waits').getByRole('link').click();
+    await desk.getByRole('button', { name: 'It is over' }).click();
+    await desk.getByLabel('Found beyond the limit').fill('The memory rail is shorted as well.');
+    await desk.getByLabel('Asked of the owner').fill('an hour more');
+    await page.keyboard.press('Enter');
+    await tab(page, '← Jobs');
+    await expect(row('Waits')).toContainText("the owner's yes: an hour more");
+    await row('Waits').getByRole('link').click();
+    await desk.getByRole('button', { name: 'Owner says yes' }).click();
+    await tab(page, '← Jobs');
+    await expect(row('Can be worked on now')).toBeVisible();
 
-  await openJob(page, 'Beck', 'Another Beck mini');
-  await tab(page, 'Look');
-  await expect(picture).toHaveAttribute('data-aspect', '1.2500', { timeout: 60_000 });
-  await expect(page.locator('[data-ref=R1]')).toHaveCount(1);
-  // A click beside it means the part.
-  await picture.click({ position: { x: box.width * 0.4 + 6, y: box.height * 0.6 } });
-  await expect(page.getByRole('group', { name: 'Part' })).toContainText('R1');
-});
+    // A finding beyond what was agreed asks from where it is seen.
+    await row('Can be worked on now').getByRole('link').click();
+    await tab(page, 'Look');
+    await page.getByLabel('Find a part').click();
+    await page.keyboard.type('U11');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('What is seen').getByText('burnt').click();
+    await page.getByRole('button', { name: 'Ask owner' }).click();
+    await page.getByLabel('What the owner is asked').fill('a new regulator');
+    await page.keyboard.press('Enter');
+    await tab(page, 'Door');
+    await expect(desk).toContainText('U11 burnt Asked: a new regulator');
+  },
+);
 
-test('what a job waits for, orders, time and the owner decide what can be done now', async ({
-  page,
-}) => {
-  // A name of its own, so that a second try finds one row as well.
-  const device = `Fell 13 that waits ${Date.now().toString(36)}`;
-  await openJob(page, 'Fell', device);
-  await tab(page, 'Door');
-  const desk = page.getByRole('region', { name: 'Waits, parts and time' });
-  await desk.getByLabel('Part to order').fill('U11 core regulator');
-  await page.keyboard.press('Enter');
-  await expect(desk).toContainText('U11 core regulator to order');
-  await desk.getByLabel('Minutes spent').fill('45');
-  await page.keyboard.press('Enter');
-  await expect(desk).toContainText('45 min spent');
-  await desk.getByLabel('What it waits for').fill('the regulator');
-  await page.keyboard.press('Enter');
-  await expect(desk).toContainText('waits for a part: the regulator');
-  const row = (group: string) =>
-    page.getByRole('region', { name: group }).getByRole('row', { name: device });
-  await tab(page, '← Jobs');
-  await expect(row('Waits')).toContainText('to order: U11 core regulator');
-  await row('Waits').getByRole('link').click();
-  await desk.getByRole('button', { name: 'It is over' }).click();
-  await desk.getByLabel('Found beyond the limit').fill('The memory rail is shorted as well.');
-  await desk.getByLabel('Asked of the owner').fill('an hour more');
-  await page.keyboard.press('Enter');
-  await tab(page, '← Jobs');
-  await expect(row('Waits')).toContainText("the owner's yes: an hour more");
-  await row('Waits').getByRole('link').click();
-  await desk.getByRole('button', { name: 'Owner says yes' }).click();
-  await tab(page, '← Jobs');
-  await expect(row('Can be worked on now')).toBeVisible();
-
-  // A finding beyond what was agreed asks from where it is seen.
-  await row('Can be worked on now').getByRole('link').click();
-  await tab(page, 'Look');
-  await page.getByLabel('Find a part').click();
-  await page.keyboard.type('U11');
-  await page.keyboard.press('Enter');
-  await page.getByLabel('What is seen').getByText('burnt').click();
-  await page.getByRole('button', { name: 'Ask owner' }).click();
-  await page.getByLabel('What the owner is asked').fill('a new regulator');
-  await page.keyboard.press('Enter');
-  await tab(page, 'Door');
-  await expect(desk).toContainText('U11 burnt Asked: a new regulator');
-});
-
-test('a spot counts once it is said which part or net it belongs to', async ({ page }) => {
+test('a spot counts once it is said which part or net it belongs to', long, async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14, a spot');
   await write(page, {
     type: 'finding',

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from './page.ts';
+import { expect, long, test, type Page } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 // Keys alone: they never go to nowhere, and write nothing that was not meant.
@@ -8,41 +8,47 @@ const focused = (page: Page): Promise<string> =>
 const keysAreSomewhere = (page: Page) =>
   expect.poll(() => focused(page), { timeout: 5000 }).not.toBe('BODY');
 
-test('arrows move among answers, Enter answers, and once more takes it back', async ({ page }) => {
-  await openJob(page, 'Cairn', 'Cairn 14, answers');
-  await page.getByRole('link', { name: 'Door' }).click();
-  const group = page.getByLabel('Another source and another lead', { exact: true });
-  await group.getByRole('button', { name: 'no change' }).focus();
-  await page.keyboard.press('ArrowRight');
-  await page.keyboard.press('ArrowRight');
-  await expect(group.locator('[aria-pressed="true"]')).toHaveCount(0);
-  await page.keyboard.press('ArrowLeft');
-  await page.keyboard.press('Enter');
-  await expect(group.locator('[aria-pressed="true"]')).toHaveText(['helped']);
-  await keysAreSomewhere(page);
-  await page.keyboard.press('Enter');
-  await expect(group.locator('[aria-pressed="true"]')).toHaveCount(0);
-  await page.reload();
-  await expect(group).toBeVisible();
-  await expect(group.locator('[aria-pressed="true"]')).toHaveCount(0);
-});
+test(
+  'arrows move among answers, Enter answers, and once more takes it back',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, answers');
+    await page.getByRole('link', { name: 'Door' }).click();
+    const group = page.getByLabel('Another source and another lead', { exact: true });
+    await group.getByRole('button', { name: 'no change' }).focus();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('ArrowRight');
+    await expect(group.locator('[aria-pressed="true"]')).toHaveCount(0);
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('Enter');
+    await expect(group.locator('[aria-pressed="true"]')).toHaveText(['helped']);
+    await keysAreSomewhere(page);
+    await page.keyboard.press('Enter');
+    await expect(group.locator('[aria-pressed="true"]')).toHaveCount(0);
+    await page.reload();
+    await expect(group).toBeVisible();
+    await expect(group.locator('[aria-pressed="true"]')).toHaveCount(0);
+  },
+);
 
-test('the leads keep what Enter was pressed for; a press that changes nothing is a sign', async ({
-  page,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14, leads');
-  await page.getByRole('link', { name: 'Door' }).click();
-  const leads = page.getByRole('spinbutton', { name: 'Leads shorted together' });
-  await leads.fill('0.4');
-  await leads.press('Enter');
-  await expect(leads).toHaveValue('0.4');
-  await page.getByText('after it, nothing changes', { exact: true }).click();
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
-  await expect(page.locator('.sign-log')).toContainText('after it, nothing changes');
-  await page.reload();
-  await expect(leads).toHaveValue('0.4');
-  await expect(page.locator('.sign-log')).toContainText('after it, nothing changes');
-});
+test(
+  'the leads keep what Enter was pressed for; a press that changes nothing is a sign',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, leads');
+    await page.getByRole('link', { name: 'Door' }).click();
+    const leads = page.getByRole('spinbutton', { name: 'Leads shorted together' });
+    await leads.fill('0.4');
+    await leads.press('Enter');
+    await expect(leads).toHaveValue('0.4');
+    await page.getByText('after it, nothing changes', { exact: true }).click();
+    await page.getByRole('button', { name: 'Keep', exact: true }).click();
+    await expect(page.locator('.sign-log')).toContainText('after it, nothing changes');
+    await page.reload();
+    await expect(leads).toHaveValue('0.4');
+    await expect(page.locator('.sign-log')).toContainText('after it, nothing changes');
+  },
+);
 
 test('a part by keyboard: Tab takes nothing, Ctrl Enter keeps it', async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14, parts');
@@ -62,25 +68,27 @@ test('a part by keyboard: Tab takes nothing, Ctrl Enter keeps it', async ({ page
   await expect(page.getByLabel('Repair log')).toContainText('PL1');
 });
 
-test('a name that is not quite right finds its net; a point of ones own is asked about', async ({
-  page,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14, names');
-  await entry(page).press('/');
-  await page.keyboard.type('pltrst_n');
-  await page.keyboard.press('Enter');
-  await expect(page.locator('.probe')).toHaveAttribute('data-net', 'PLTRST#');
-  await entry(page).press('/');
-  await page.keyboard.type('under the shield');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('button', { name: 'Make it' })).toBeFocused();
-  await page.getByRole('button', { name: 'No', exact: true }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.locator('.probe')).toHaveAttribute('data-net', 'PLTRST#');
-  await expect(entry(page)).toBeFocused();
-});
+test(
+  'a name that is not quite right finds its net; a point of ones own is asked about',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, names');
+    await entry(page).press('/');
+    await page.keyboard.type('pltrst_n');
+    await page.keyboard.press('Enter');
+    await expect(page.locator('.probe')).toHaveAttribute('data-net', 'PLTRST#');
+    await entry(page).press('/');
+    await page.keyboard.type('under the shield');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('button', { name: 'Make it' })).toBeFocused();
+    await page.getByRole('button', { name: 'No', exact: true }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('.probe')).toHaveAttribute('data-net', 'PLTRST#');
+    await expect(entry(page)).toBeFocused();
+  },
+);
 
-test('a reading is struck out with its reason by keys alone', async ({ page }) => {
+test('a reading is struck out with its reason by keys alone', long, async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14, struck');
   await setPhase(page, 'Standby');
   await entry(page).fill('19.5');

@@ -1,6 +1,6 @@
 import type { EventInput } from '@jiko/core/record';
 import { plainReading } from '@jiko/core/practice';
-import { expect, test } from './page.ts';
+import { expect, long, test } from './page.ts';
 import { entry, openJob, setPhase, write } from './bench.ts';
 
 // The middle of the page names a suspect's own test where readings would hardly change anything.
@@ -19,25 +19,27 @@ const volts = (net: string, phase: 'standby' | 'pressed' | 'run', value: number)
   ),
 });
 
-test('a button line that does not move: the button is tested, not what comes after it', async ({
-  page,
-}) => {
-  await openJob(page, 'Fell', 'Still');
-  await write(
-    page,
-    volts('3V3_AON', 'standby', 3.3),
-    volts('MCU_RST#', 'standby', 3.3),
-    volts('BTN#', 'standby', 3.3),
-    volts('BTN#', 'pressed', 3.29),
-  );
-  const card = page.locator('.probe.is-done');
-  await expect(card).toContainText('SW1 open', { timeout: 60_000 });
-  await expect(card).toContainText('with tweezers');
-  await expect(page.locator('.missing').first()).toContainText('does not move');
-  // The line is one key away: nothing is taken from the hand that would rather read.
-  await card.getByRole('button', { name: 'Choose a point yourself' }).click();
-  await expect(page.getByRole('textbox', { name: /^Reading at/ })).toBeVisible();
-});
+test(
+  'a button line that does not move: the button is tested, not what comes after it',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Fell', 'Still');
+    await write(
+      page,
+      volts('3V3_AON', 'standby', 3.3),
+      volts('MCU_RST#', 'standby', 3.3),
+      volts('BTN#', 'standby', 3.3),
+      volts('BTN#', 'pressed', 3.29),
+    );
+    const card = page.locator('.probe.is-done');
+    await expect(card).toContainText('SW1 open', { timeout: 60_000 });
+    await expect(card).toContainText('with tweezers');
+    await expect(page.locator('.missing').first()).toContainText('does not move');
+    // The line is one key away: nothing is taken from the hand that would rather read.
+    await card.getByRole('button', { name: 'Choose a point yourself' }).click();
+    await expect(page.getByRole('textbox', { name: /^Reading at/ })).toBeVisible();
+  },
+);
 
 test('a known short: nothing beside it asks for volts, and the way to the short is one click', async ({
   page,
@@ -57,39 +59,41 @@ test('a known short: nothing beside it asks for volts, and the way to the short 
   await expect(page).toHaveURL(/stage\?net=3V3_AON&show=short/);
 });
 
-test('a search for another point is not taken away by the test that comes up meanwhile, and / opens it there too', async ({
-  page,
-}) => {
-  await openJob(page, 'Fell', 'Search');
-  await write(
-    page,
-    volts('3V3_AON', 'standby', 3.3),
-    volts('MCU_RST#', 'standby', 3.3),
-    volts('BTN#', 'standby', 3.3),
-  );
-  const search = page.locator('.probe .points input').first();
-  await entry(page).press('/');
-  await page.keyboard.type('prim');
-  // Another tab reads what makes a suspect lead.
-  const other = await page.context().newPage();
-  await other.goto(page.url());
-  await setPhase(other, 'Pressed');
-  await entry(other).press('/');
-  await other.keyboard.type('BTN#');
-  await other.keyboard.press('Enter');
-  await entry(other).fill('3.29');
-  await entry(other).press('Enter');
-  await expect(other.locator('.probe.is-done')).toContainText('SW1 open', { timeout: 60_000 });
-  await expect(page.locator('.suspects')).toContainText('SW1 open', { timeout: 60_000 });
-  await expect(search).toBeFocused();
-  await expect(search).toHaveValue('prim');
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('Escape');
-  // Let go of, it gives way; there / searches as well.
-  await page.getByRole('link', { name: 'Trace', exact: true }).focus();
-  await expect(page.locator('.probe.is-done')).toBeVisible();
-  await page.getByRole('button', { name: 'Choose a point yourself' }).press('/');
-  await page.keyboard.type('prim_en', { delay: 5 });
-  await page.keyboard.press('Enter');
-  await expect(page.locator('.probe')).toHaveAttribute('data-net', 'PRIM_EN');
-});
+test(
+  'a search for another point is not taken away by the test that comes up meanwhile, and / opens it there too',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Fell', 'Search');
+    await write(
+      page,
+      volts('3V3_AON', 'standby', 3.3),
+      volts('MCU_RST#', 'standby', 3.3),
+      volts('BTN#', 'standby', 3.3),
+    );
+    const search = page.locator('.probe .points input').first();
+    await entry(page).press('/');
+    await page.keyboard.type('prim');
+    // Another tab reads what makes a suspect lead.
+    const other = await page.context().newPage();
+    await other.goto(page.url());
+    await setPhase(other, 'Pressed');
+    await entry(other).press('/');
+    await other.keyboard.type('BTN#');
+    await other.keyboard.press('Enter');
+    await entry(other).fill('3.29');
+    await entry(other).press('Enter');
+    await expect(other.locator('.probe.is-done')).toContainText('SW1 open', { timeout: 60_000 });
+    await expect(page.locator('.suspects')).toContainText('SW1 open', { timeout: 60_000 });
+    await expect(search).toBeFocused();
+    await expect(search).toHaveValue('prim');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    // Let go of, it gives way; there / searches as well.
+    await page.getByRole('link', { name: 'Trace', exact: true }).focus();
+    await expect(page.locator('.probe.is-done')).toBeVisible();
+    await page.getByRole('button', { name: 'Choose a point yourself' }).press('/');
+    await page.keyboard.type('prim_en', { delay: 5 });
+    await page.keyboard.press('Enter');
+    await expect(page.locator('.probe')).toHaveAttribute('data-net', 'PRIM_EN');
+  },
+);

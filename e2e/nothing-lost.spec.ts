@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { test as ofItsOwn } from '@playwright/test';
-import { expect, test } from './page.ts';
+import { expect, long, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 test('what is recorded while the server is away waits, over a reload, and is sent later', async ({
@@ -31,39 +31,41 @@ test('what is recorded while the server is away waits, over a reload, and is sen
   await expect(rows).toHaveCount(2);
 });
 
-test('what is soon sent shows nothing; what takes long is said below, and nothing moves', async ({
-  page,
-}) => {
-  await openJob(page, 'Beck', 'Beck mini, slow line');
-  await setPhase(page, 'Standby');
-  let seconds = 1;
-  await page.route('**/api/jobs/*/events', async (route) => {
-    await new Promise((done) => setTimeout(done, seconds * 1000));
-    await route.continue();
-  });
-  const top = async (): Promise<number> => (await page.locator('main.page').boundingBox())!.y;
-  const before = await top();
-  let seen = 0;
-  await page.exposeFunction('noticed', () => seen++);
-  await page.evaluate(() => {
-    const look = (): void => {
-      if (document.querySelector('.notice')) (window as unknown as { noticed(): void }).noticed();
-    };
-    new MutationObserver(look).observe(document.body, { childList: true, subtree: true });
-  });
-  const taken = page.waitForResponse((one) => one.url().endsWith('/events') && one.ok());
-  await entry(page).fill('12');
-  await entry(page).press('Enter');
-  await taken;
-  expect(seen).toBe(0);
+test(
+  'what is soon sent shows nothing; what takes long is said below, and nothing moves',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Beck', 'Beck mini, slow line');
+    await setPhase(page, 'Standby');
+    let seconds = 1;
+    await page.route('**/api/jobs/*/events', async (route) => {
+      await new Promise((done) => setTimeout(done, seconds * 1000));
+      await route.continue();
+    });
+    const top = async (): Promise<number> => (await page.locator('main.page').boundingBox())!.y;
+    const before = await top();
+    let seen = 0;
+    await page.exposeFunction('noticed', () => seen++);
+    await page.evaluate(() => {
+      const look = (): void => {
+        if (document.querySelector('.notice')) (window as unknown as { noticed(): void }).noticed();
+      };
+      new MutationObserver(look).observe(document.body, { childList: true, subtree: true });
+    });
+    const taken = page.waitForResponse((one) => one.url().endsWith('/events') && one.ok());
+    await entry(page).fill('12');
+    await entry(page).press('Enter');
+    await taken;
+    expect(seen).toBe(0);
 
-  seconds = 4;
-  await entry(page).fill('12.1');
-  await entry(page).press('Enter');
-  await expect(page.locator('.notice')).toHaveText('Sending 1 entry.');
-  expect(await top()).toBe(before);
-  await expect(page.locator('.notice')).toHaveCount(0, { timeout: 15_000 });
-});
+    seconds = 4;
+    await entry(page).fill('12.1');
+    await entry(page).press('Enter');
+    await expect(page.locator('.notice')).toHaveText('Sending 1 entry.');
+    expect(await top()).toBe(before);
+    await expect(page.locator('.notice')).toHaveCount(0, { timeout: 15_000 });
+  },
+);
 
 test('an entry the server refuses is said and kept, and holds nothing else up', async ({
   page,
@@ -115,29 +117,30 @@ test('an entry the server refuses is said and kept, and holds nothing else up', 
   await expect(page.locator('.notice')).toHaveCount(0);
 });
 
-test('two tabs: what one cannot send the other does, also when the first is closed', async ({
-  page,
-  context,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14, two tabs');
-  await setPhase(page, 'Standby');
-  const address = page.url();
-  await page.route('**/api/jobs/*/events', (route) => route.abort());
-  await page.route('**/api/health', (route) => route.abort());
-  await entry(page).fill('19.5');
-  await entry(page).press('Enter');
-  await expect(page.locator('.notice')).toContainText('1 entry waits');
-  await page.close();
-  const other = await context.newPage();
-  await other.goto(address);
-  await expect(other.locator('.readings tbody tr')).toHaveCount(1);
-  await expect(other.locator('.notice')).toHaveCount(0);
-  await other.evaluate(() => localStorage.clear());
-  await other.reload();
-  await expect(other.locator('.readings tbody tr')).toHaveCount(1);
-});
+test(
+  'two tabs: what one cannot send the other does, also when the first is closed',
+  long,
+  async ({ page, context }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, two tabs');
+    await setPhase(page, 'Standby');
+    const address = page.url();
+    await page.route('**/api/jobs/*/events', (route) => route.abort());
+    await page.route('**/api/health', (route) => route.abort());
+    await entry(page).fill('19.5');
+    await entry(page).press('Enter');
+    await expect(page.locator('.notice')).toContainText('1 entry waits');
+    await page.close();
+    const other = await context.newPage();
+    await other.goto(address);
+    await expect(other.locator('.readings tbody tr')).toHaveCount(1);
+    await expect(other.locator('.notice')).toHaveCount(0);
+    await other.evaluate(() => localStorage.clear());
+    await other.reload();
+    await expect(other.locator('.readings tbody tr')).toHaveCount(1);
+  },
+);
 
-test('a browser without room says so, and sends all the same', async ({ page }) => {
+test('a browser without room says so, and sends all the same', long, async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14, no room');
   await setPhase(page, 'Standby');
   await page.evaluate(() => {

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from './page.ts';
+import { expect, long, test, type Page } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 // Trace and report tell one story: what a new user once found contradicting itself.
@@ -34,27 +34,29 @@ async function readAt(page: Page, net: string, text: string): Promise<void> {
 }
 
 for (const number of [1, 2, 3, 4, 5])
-  test(`demo job ${number}: while suspects stand there is something to do, and the stages agree or say why`, async ({
-    page,
-  }) => {
-    await page.goto(demoJob(number, 'trace'));
-    if (await page.getByText('The goal is reached').isVisible()) return;
-    const found = await suspects(page);
-    const likeliest = Math.max(0, ...found.values());
-    const middle = page.locator('.probe');
-    if (likeliest >= 10) await expect(middle).not.toContainText('Nothing more to read from here');
-    // Where the plays are sure of another stage than the walk, one line says why.
-    const region = page.locator('.regions');
-    const missing = page.locator('.missing').first();
-    if ((await region.count()) === 0 || (await missing.count()) === 0) return;
-    const stage = (await region.locator('strong').innerText()).trim();
-    const sure = Number(/(\d+)\s*%/.exec(await region.innerText())?.[1] ?? 0);
-    const walked = (await missing.locator('h3').innerText()).trim();
-    const isWalked = /First missing stage|Missing so far/.test(await missing.innerText());
-    if (isWalked && sure >= 51 && stage !== walked)
-      await expect(page.locator('.differ')).toBeVisible();
-    else await expect(page.locator('.differ')).toHaveCount(0);
-  });
+  test(
+    `demo job ${number}: while suspects stand there is something to do, and the stages agree or say why`,
+    number === 3 ? {} : long,
+    async ({ page }) => {
+      await page.goto(demoJob(number, 'trace'));
+      if (await page.getByText('The goal is reached').isVisible()) return;
+      const found = await suspects(page);
+      const likeliest = Math.max(0, ...found.values());
+      const middle = page.locator('.probe');
+      if (likeliest >= 10) await expect(middle).not.toContainText('Nothing more to read from here');
+      // Where the plays are sure of another stage than the walk, one line says why.
+      const region = page.locator('.regions');
+      const missing = page.locator('.missing').first();
+      if ((await region.count()) === 0 || (await missing.count()) === 0) return;
+      const stage = (await region.locator('strong').innerText()).trim();
+      const sure = Number(/(\d+)\s*%/.exec(await region.innerText())?.[1] ?? 0);
+      const walked = (await missing.locator('h3').innerText()).trim();
+      const isWalked = /First missing stage|Missing so far/.test(await missing.innerText());
+      if (isWalked && sure >= 51 && stage !== walked)
+        await expect(page.locator('.differ')).toBeVisible();
+      else await expect(page.locator('.differ')).toHaveCount(0);
+    },
+  );
 
 test('a rail read at kilohms is no suspect of low resistance', async ({ page }) => {
   await openJob(page, 'Beck', 'Beck mini, five kilohms');
@@ -88,7 +90,7 @@ test('verdicts belong to the reading: the bench strip changes none of them', asy
   await expect(page.locator('article').getByText('good', { exact: true })).toHaveCount(2);
 });
 
-test('trace and report name the same missing stage, or both none', async ({ page }) => {
+test('trace and report name the same missing stage, or both none', long, async ({ page }) => {
   for (const [number, isMissing] of [
     [1, true],
     [2, false],

@@ -2,6 +2,9 @@ import { test as base, type BrowserContext, type Page } from '@playwright/test';
 
 export { expect, type Page } from '@playwright/test';
 
+/** Tests that need not run at every change: npm run test:long. */
+export const long = { tag: '@long' } as const;
+
 const storageTypes = 'cookies,local_storage,indexeddb,cache_storage';
 
 /**

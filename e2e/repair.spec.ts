@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from './page.ts';
+import { expect, long, test, type Page } from './page.ts';
 import type { Fault } from '@jiko/core/faults';
 import { asked, entry, openJob, setPhase } from './bench.ts';
 import { hide, type HiddenBoard } from './hidden-board.ts';
@@ -175,7 +175,7 @@ test('from a proven cause through a donor part, retest and the list to both repo
   await expect(panel).toContainText('teaches the next jobs nothing');
 });
 
-test('two faults in line on Fell 13 are found one after the other', async ({ page }) => {
+test('two faults in line on Fell 13 are found one after the other', long, async ({ page }) => {
   test.setTimeout(240_000);
   const first: Fault = { kind: 'dead', part: 'U2' as never };
   const second: Fault = { kind: 'dead', part: 'U9' as never };
@@ -197,97 +197,105 @@ test('two faults in line on Fell 13 are found one after the other', async ({ pag
   await expect(page.getByLabel('After U9')).toContainText('read what it feeds');
 });
 
-test('what was done without effect is not called the cause, and a job not found tells what is left', async ({
-  page,
-}) => {
-  test.setTimeout(240_000);
-  const dead = hide('cairn-14', { kind: 'dead', part: 'PU9' as never });
-  await openJob(page, 'Cairn', 'Cairn 14, given up');
-  await setPhase(page, 'Standby');
-  await follow(
-    page,
-    dead,
-    async () => (await page.getByText('First missing stage', { exact: true }).count()) > 0,
-  );
-  await replace(page, 'U33');
-  await page.getByRole('link', { name: 'Trace' }).click();
-  await setPhase(page, 'Trying');
-  // The core rail again: nothing became right.
-  await page.locator('.rung', { hasText: 'Core rail' }).click();
-  await entry(page).fill(dead.volts('VCORE', 'trying').toFixed(3));
-  await entry(page).press('Enter');
-  await page.getByRole('link', { name: 'Repair', exact: true }).click();
-  await expect(page.getByLabel('Without effect')).toContainText(
-    'U33 replaced: nothing became right',
-  );
-  await expect(page.getByLabel('Proof')).not.toContainText('proven U33');
+test(
+  'what was done without effect is not called the cause, and a job not found tells what is left',
+  long,
+  async ({ page }) => {
+    test.setTimeout(240_000);
+    const dead = hide('cairn-14', { kind: 'dead', part: 'PU9' as never });
+    await openJob(page, 'Cairn', 'Cairn 14, given up');
+    await setPhase(page, 'Standby');
+    await follow(
+      page,
+      dead,
+      async () => (await page.getByText('First missing stage', { exact: true }).count()) > 0,
+    );
+    await replace(page, 'U33');
+    await page.getByRole('link', { name: 'Trace' }).click();
+    await setPhase(page, 'Trying');
+    // The core rail again: nothing became right.
+    await page.locator('.rung', { hasText: 'Core rail' }).click();
+    await entry(page).fill(dead.volts('VCORE', 'trying').toFixed(3));
+    await entry(page).press('Enter');
+    await page.getByRole('link', { name: 'Repair', exact: true }).click();
+    await expect(page.getByLabel('Without effect')).toContainText(
+      'U33 replaced: nothing became right',
+    );
+    await expect(page.getByLabel('Proof')).not.toContainText('proven U33');
 
-  const panel = page.getByLabel('Close the job');
-  await panel.getByText('not found', { exact: true }).click();
-  await panel.getByLabel('Why it ends so').fill('no more time');
-  await expect(panel.getByLabel('What is left').locator('li').first()).toBeVisible({
-    timeout: 90_000,
-  });
-  await panel.getByRole('button', { name: 'Close the job' }).click();
-  await page.getByRole('link', { name: 'Report' }).click();
-  const article = page.locator('article');
-  await expect(article.getByRole('heading', { name: 'Left when it was given up' })).toBeVisible();
-  await expect(article.getByRole('heading', { name: 'Changed without effect' })).toBeVisible();
-  await expect(article).toContainText('Outcome: not found.');
-});
+    const panel = page.getByLabel('Close the job');
+    await panel.getByText('not found', { exact: true }).click();
+    await panel.getByLabel('Why it ends so').fill('no more time');
+    await expect(panel.getByLabel('What is left').locator('li').first()).toBeVisible({
+      timeout: 90_000,
+    });
+    await panel.getByRole('button', { name: 'Close the job' }).click();
+    await page.getByRole('link', { name: 'Report' }).click();
+    const article = page.locator('article');
+    await expect(article.getByRole('heading', { name: 'Left when it was given up' })).toBeVisible();
+    await expect(article.getByRole('heading', { name: 'Changed without effect' })).toBeVisible();
+    await expect(article).toContainText('Outcome: not found.');
+  },
+);
 
-test('a slip is one line, and an old flash is saved before it is written', async ({ page }) => {
-  await openJob(page, 'Cairn', 'Cairn 14 after a slip');
-  await page.getByRole('link', { name: 'Repair', exact: true }).click();
-  await page.getByRole('button', { name: 'A slip happened' }).click();
-  const slip = page.getByLabel('Slip');
-  await choosePart(page, 'At which parts', 'PU2');
-  await slip.getByRole('button', { name: 'Write it down' }).click();
-  await expect(page.getByLabel('Open ends')).toContainText('two pads bridged by the probe at PU2');
+test(
+  'a slip is one line, and an old flash is saved before it is written',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14 after a slip');
+    await page.getByRole('link', { name: 'Repair', exact: true }).click();
+    await page.getByRole('button', { name: 'A slip happened' }).click();
+    const slip = page.getByLabel('Slip');
+    await choosePart(page, 'At which parts', 'PU2');
+    await slip.getByRole('button', { name: 'Write it down' }).click();
+    await expect(page.getByLabel('Open ends')).toContainText(
+      'two pads bridged by the probe at PU2',
+    );
 
-  await page.getByLabel('What was done').click();
-  await page.getByTitle('reprogrammed').click();
-  const firmware = page.getByLabel('Firmware', { exact: true });
-  await expect(firmware).toContainText('the programmer gives no more than that');
-  await expect(firmware).toContainText('A clip feeds these too');
-  await firmware.getByRole('button', { name: 'Write down' }).click();
-  await expect(firmware).toContainText('Save the old contents first');
-  const file = (buffer: Buffer) => ({
-    name: 'old.bin',
-    mimeType: 'application/octet-stream',
-    buffer,
-  });
-  await firmware.locator('input[type=file]').setInputFiles(file(Buffer.alloc(4096, 0xff)));
-  await expect(firmware).toContainText('a blank flash, or a clip that does not touch');
-  await firmware
-    .locator('input[type=file]')
-    .setInputFiles(file(Buffer.from('identity 0042 '.repeat(300))));
-  await expect(firmware).toContainText(/4200 bytes, SHA-256 [0-9a-f]{16}/);
-  await firmware.getByRole('button', { name: 'Write down' }).click();
-  const list = page.getByLabel('Before it goes back');
-  await expect(list.locator('[data-item=firmware]')).toBeVisible();
-  // The file itself is kept with the job.
-  const [saved] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByLabel('Old contents').getByRole('link', { name: 'old.bin' }).click(),
-  ]);
-  expect(readFileSync(await saved.path(), 'utf8')).toBe('identity 0042 '.repeat(300));
+    await page.getByLabel('What was done').click();
+    await page.getByTitle('reprogrammed').click();
+    const firmware = page.getByLabel('Firmware', { exact: true });
+    await expect(firmware).toContainText('the programmer gives no more than that');
+    await expect(firmware).toContainText('A clip feeds these too');
+    await firmware.getByRole('button', { name: 'Write down' }).click();
+    await expect(firmware).toContainText('Save the old contents first');
+    const file = (buffer: Buffer) => ({
+      name: 'old.bin',
+      mimeType: 'application/octet-stream',
+      buffer,
+    });
+    await firmware.locator('input[type=file]').setInputFiles(file(Buffer.alloc(4096, 0xff)));
+    await expect(firmware).toContainText('a blank flash, or a clip that does not touch');
+    await firmware
+      .locator('input[type=file]')
+      .setInputFiles(file(Buffer.from('identity 0042 '.repeat(300))));
+    await expect(firmware).toContainText(/4200 bytes, SHA-256 [0-9a-f]{16}/);
+    await firmware.getByRole('button', { name: 'Write down' }).click();
+    const list = page.getByLabel('Before it goes back');
+    await expect(list.locator('[data-item=firmware]')).toBeVisible();
+    // The file itself is kept with the job.
+    const [saved] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByLabel('Old contents').getByRole('link', { name: 'old.bin' }).click(),
+    ]);
+    expect(readFileSync(await saved.path(), 'utf8')).toBe('identity 0042 '.repeat(300));
 
-  // A soak runs with its end, and ends with its answer.
-  const soak = list.locator('[data-item=soak]');
-  await soak.getByRole('button', { name: 'Begin it now' }).click();
-  await expect(soak).toContainText(/Running until \w{3} \d\d:\d\d, 60 min left/);
-  await expect(page.getByLabel('Open ends')).toContainText('Waits: soak');
-  await soak.getByRole('button', { name: 'Passed' }).click();
-  await expect(soak).toContainText('passed');
-  await expect(page.getByLabel('Open ends')).not.toContainText('Waits: soak');
+    // A soak runs with its end, and ends with its answer.
+    const soak = list.locator('[data-item=soak]');
+    await soak.getByRole('button', { name: 'Begin it now' }).click();
+    await expect(soak).toContainText(/Running until \w{3} \d\d:\d\d, 60 min left/);
+    await expect(page.getByLabel('Open ends')).toContainText('Waits: soak');
+    await soak.getByRole('button', { name: 'Passed' }).click();
+    await expect(soak).toContainText('passed');
+    await expect(page.getByLabel('Open ends')).not.toContainText('Waits: soak');
 
-  // What is printed on the spare is held against the sheet.
-  await page.getByLabel('What was done').click();
-  await page.getByTitle('replaced').click();
-  await choosePart(page, 'Parts', 'R2');
-  await page.getByLabel('Marking of the new part').fill('222');
-  await expect(page.getByLabel('Repair log').getByRole('alert')).toContainText(
-    '222 reads as 2.2 kΩ: the sheet says',
-  );
-});
+    // What is printed on the spare is held against the sheet.
+    await page.getByLabel('What was done').click();
+    await page.getByTitle('replaced').click();
+    await choosePart(page, 'Parts', 'R2');
+    await page.getByLabel('Marking of the new part').fill('222');
+    await expect(page.getByLabel('Repair log').getByRole('alert')).toContainText(
+      '222 reads as 2.2 kΩ: the sheet says',
+    );
+  },
+);

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { plainReading } from '@jiko/core/practice';
-import { expect, test } from './page.ts';
+import { expect, long, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 // The road from one view to the next, in orders nobody had prepared.
@@ -11,64 +11,68 @@ const sheetText = (id: string): string =>
 
 const rows = '.readings tbody tr:not(.sheet-changed)';
 
-test('Cold, Trace, then something plugged in or taken off: Trace and Look are shown', async ({
-  page,
-}) => {
-  const errors: string[] = [];
-  page.on('pageerror', (error) => errors.push(error.message));
-  await openJob(page, 'Fell', 'Fell 13 from Larch Hut, off and on');
-  await page.getByRole('link', { name: 'Cold' }).click();
-  await page.getByLabel(/^Cold reading at/).fill('33k');
-  await page.getByLabel(/^Cold reading at/).press('Enter');
-  await expect(page.getByText('Recorded')).toBeVisible();
-  await page.getByRole('link', { name: 'Trace' }).click();
-  await setPhase(page, 'Standby');
-  await page.keyboard.press('/');
-  await page.keyboard.type('VBUS');
-  await page.keyboard.press('Enter');
-  await entry(page).fill('20');
-  await entry(page).press('Enter');
-  await expect(page.locator(rows)).toHaveCount(2);
-  // What was read with the battery out is of another bench now, cold and powered.
-  await page.getByLabel('Bench', { exact: true }).getByRole('checkbox').first().click();
-  await expect(page.locator('.suspects ol li').first()).toBeVisible({ timeout: 60_000 });
-  await expect(page.locator('.suspects')).not.toContainText('left out', { timeout: 60_000 });
-  await page.getByRole('link', { name: 'Look' }).click();
-  await expect(page.getByLabel('Board picture')).toBeVisible();
-  await page.getByRole('link', { name: 'Repair' }).click();
-  await expect(page.getByRole('heading', { name: 'Close this job' })).toBeVisible();
-  await page.getByRole('link', { name: 'Trace' }).click();
-  await expect(entry(page)).toBeVisible();
-  expect(errors).toEqual([]);
-});
+test(
+  'Cold, Trace, then something plugged in or taken off: Trace and Look are shown',
+  long,
+  async ({ page }) => {
+    const errors: string[] = [];
+    page.on('pageerror', (error) => errors.push(error.message));
+    await openJob(page, 'Fell', 'Fell 13 from Larch Hut, off and on');
+    await page.getByRole('link', { name: 'Cold' }).click();
+    await page.getByLabel(/^Cold reading at/).fill('33k');
+    await page.getByLabel(/^Cold reading at/).press('Enter');
+    await expect(page.getByText('Recorded')).toBeVisible();
+    await page.getByRole('link', { name: 'Trace' }).click();
+    await setPhase(page, 'Standby');
+    await page.keyboard.press('/');
+    await page.keyboard.type('VBUS');
+    await page.keyboard.press('Enter');
+    await entry(page).fill('20');
+    await entry(page).press('Enter');
+    await expect(page.locator(rows)).toHaveCount(2);
+    // What was read with the battery out is of another bench now, cold and powered.
+    await page.getByLabel('Bench', { exact: true }).getByRole('checkbox').first().click();
+    await expect(page.locator('.suspects ol li').first()).toBeVisible({ timeout: 60_000 });
+    await expect(page.locator('.suspects')).not.toContainText('left out', { timeout: 60_000 });
+    await page.getByRole('link', { name: 'Look' }).click();
+    await expect(page.getByLabel('Board picture')).toBeVisible();
+    await page.getByRole('link', { name: 'Repair' }).click();
+    await expect(page.getByRole('heading', { name: 'Close this job' })).toBeVisible();
+    await page.getByRole('link', { name: 'Trace' }).click();
+    await expect(entry(page)).toBeVisible();
+    expect(errors).toEqual([]);
+  },
+);
 
-test('a corrected board: the job goes on with its sheet, what was read stays and is marked', async ({
-  page,
-}) => {
-  await openJob(page, 'Fell', 'Otter 14 taken for a Fell 13');
-  await setPhase(page, 'Standby');
-  await entry(page).fill('5.1');
-  await entry(page).press('Enter');
-  await expect(page.locator(rows)).toHaveCount(1);
-  await page.getByRole('link', { name: 'Door' }).click();
-  await page.getByRole('button', { name: 'Correct' }).click();
-  await page.getByLabel('Board', { exact: true }).click();
-  await page.keyboard.type('otter');
-  await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Keep', exact: true }).first().click();
-  await page.getByRole('link', { name: 'Trace' }).click();
-  await expect(page.locator(rows)).toContainText('taken on the sheet of fell-13');
-  await setPhase(page, 'Standby');
-  await entry(page).fill('19');
-  await entry(page).press('Enter');
-  await expect(page.locator(rows)).toHaveCount(2);
-  await page.reload();
-  await expect(page.locator(rows)).toHaveCount(2);
-  for (const view of ['Door', 'Look', 'Cold', 'Stage', 'Repair', 'Report']) {
-    await page.getByRole('link', { name: view, exact: true }).click();
-    await expect(page.locator('main.page')).not.toContainText('cannot be shown');
-  }
-});
+test(
+  'a corrected board: the job goes on with its sheet, what was read stays and is marked',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Fell', 'Otter 14 taken for a Fell 13');
+    await setPhase(page, 'Standby');
+    await entry(page).fill('5.1');
+    await entry(page).press('Enter');
+    await expect(page.locator(rows)).toHaveCount(1);
+    await page.getByRole('link', { name: 'Door' }).click();
+    await page.getByRole('button', { name: 'Correct' }).click();
+    await page.getByLabel('Board', { exact: true }).click();
+    await page.keyboard.type('otter');
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Keep', exact: true }).first().click();
+    await page.getByRole('link', { name: 'Trace' }).click();
+    await expect(page.locator(rows)).toContainText('taken on the sheet of fell-13');
+    await setPhase(page, 'Standby');
+    await entry(page).fill('19');
+    await entry(page).press('Enter');
+    await expect(page.locator(rows)).toHaveCount(2);
+    await page.reload();
+    await expect(page.locator(rows)).toHaveCount(2);
+    for (const view of ['Door', 'Look', 'Cold', 'Stage', 'Repair', 'Report']) {
+      await page.getByRole('link', { name: view, exact: true }).click();
+      await expect(page.locator('main.page')).not.toContainText('cannot be shown');
+    }
+  },
+);
 
 test('two tabs on one job: both list what either one records, and weigh it', async ({
   page,
@@ -196,55 +200,56 @@ test('one job, one diagnosis: Trace and the closing form name the same suspects 
   }
 });
 
-test('a sheet changed in two windows: nothing is saved over what nobody saw, and both changes can be had', async ({
-  page,
-  browser,
-}) => {
-  const id = `two-${randomUUID().slice(0, 8)}`;
-  const first = sheetText('wren-5').replace('id: wren-5', `id: ${id}`);
-  const made = await page.request.post('/api/boards', { data: { base: null, text: first } });
-  expect(made.ok(), await made.text()).toBe(true);
-  const { hash } = (await made.json()) as { hash: string };
-  const newest = async (): Promise<string> =>
-    ((await (await page.request.get(`/api/boards/${id}`)).json()) as { text: string }).text;
+test(
+  'a sheet changed in two windows: nothing is saved over what nobody saw, and both changes can be had',
+  long,
+  async ({ page, browser }) => {
+    const id = `two-${randomUUID().slice(0, 8)}`;
+    const first = sheetText('wren-5').replace('id: wren-5', `id: ${id}`);
+    const made = await page.request.post('/api/boards', { data: { base: null, text: first } });
+    expect(made.ok(), await made.text()).toBe(true);
+    const { hash } = (await made.json()) as { hash: string };
+    const newest = async (): Promise<string> =>
+      ((await (await page.request.get(`/api/boards/${id}`)).json()) as { text: string }).text;
 
-  // Looked at only: it follows the newest version, and offers nothing as changed here.
-  await page.goto(`/boards/${id}/edit`);
-  await expect(page.getByRole('button', { name: 'As saved' })).toBeDisabled();
-  const elsewhere = await browser.newContext({ baseURL: new URL(page.url()).origin });
-  const other = await elsewhere.newPage();
-  await other.goto(`/boards/${id}/edit`);
-  await expect(other.getByRole('button', { name: 'As saved' })).toBeDisabled();
-  const type = async (on: typeof page, words: string): Promise<void> => {
-    await on.locator('.cm-content').click();
-    await on.keyboard.press('Control+End');
-    await on.keyboard.type(`\n# ${words}`);
-    await expect(on.getByText('not saved')).toBeVisible();
-  };
-  await type(page, 'mine');
-  const theirs = first.replace(/^title: .*$/m, 'title: Theirs');
-  const saved = await page.request.post('/api/boards', { data: { base: hash, text: theirs } });
-  expect(saved.ok()).toBe(true);
-  await other.reload();
-  await expect(other.getByRole('heading', { name: 'Theirs' })).toBeVisible();
-  await expect(other.getByRole('button', { name: 'As saved' })).toBeDisabled();
-  await elsewhere.close();
+    // Looked at only: it follows the newest version, and offers nothing as changed here.
+    await page.goto(`/boards/${id}/edit`);
+    await expect(page.getByRole('button', { name: 'As saved' })).toBeDisabled();
+    const elsewhere = await browser.newContext({ baseURL: new URL(page.url()).origin });
+    const other = await elsewhere.newPage();
+    await other.goto(`/boards/${id}/edit`);
+    await expect(other.getByRole('button', { name: 'As saved' })).toBeDisabled();
+    const type = async (on: typeof page, words: string): Promise<void> => {
+      await on.locator('.cm-content').click();
+      await on.keyboard.press('Control+End');
+      await on.keyboard.type(`\n# ${words}`);
+      await expect(on.getByText('not saved')).toBeVisible();
+    };
+    await type(page, 'mine');
+    const theirs = first.replace(/^title: .*$/m, 'title: Theirs');
+    const saved = await page.request.post('/api/boards', { data: { base: hash, text: theirs } });
+    expect(saved.ok()).toBe(true);
+    await other.reload();
+    await expect(other.getByRole('heading', { name: 'Theirs' })).toBeVisible();
+    await expect(other.getByRole('button', { name: 'As saved' })).toBeDisabled();
+    await elsewhere.close();
 
-  // Over a reload the draft still knows what it was begun on.
-  await page.reload();
-  await expect(page.getByText('begun on an older version')).toBeVisible();
-  await page.getByRole('button', { name: /^Save a version/ }).click();
-  await expect(page.getByText('changed meanwhile: nothing was saved')).toBeVisible();
-  await expect(page.getByText('-> Theirs')).toBeVisible();
-  expect(await newest()).toBe(theirs);
-  await page.getByRole('button', { name: 'Lay mine over it' }).click();
-  await expect(page.getByRole('button', { name: 'As saved' })).toBeDisabled();
-  const both = await newest();
-  expect(both).toContain('title: Theirs');
-  expect(both).toContain('# mine');
-});
+    // Over a reload the draft still knows what it was begun on.
+    await page.reload();
+    await expect(page.getByText('begun on an older version')).toBeVisible();
+    await page.getByRole('button', { name: /^Save a version/ }).click();
+    await expect(page.getByText('changed meanwhile: nothing was saved')).toBeVisible();
+    await expect(page.getByText('-> Theirs')).toBeVisible();
+    expect(await newest()).toBe(theirs);
+    await page.getByRole('button', { name: 'Lay mine over it' }).click();
+    await expect(page.getByRole('button', { name: 'As saved' })).toBeDisabled();
+    const both = await newest();
+    expect(both).toContain('title: Theirs');
+    expect(both).toContain('# mine');
+  },
+);
 
-test('what a closing teaches is in the history of its board at once', async ({ page }) => {
+test('what a closing teaches is in the history of its board at once', long, async ({ page }) => {
   await openJob(page, 'Beck', 'Beck mini that teaches');
   const history = async (): Promise<void> => {
     const back = page.getByRole('link', { name: '← Jobs' });
@@ -269,26 +274,28 @@ test('what a closing teaches is in the history of its board at once', async ({ p
   await expect(page.getByText('the walk taught it')).toBeVisible();
 });
 
-test('something proposed is written down by "I did it", and what to read comes next', async ({
-  page,
-}) => {
-  await openJob(page, 'Fell', 'Fell 13 with a short');
-  await setPhase(page, 'Cold');
-  await entry(page).press('/');
-  await page.keyboard.type('1V8_PRIM');
-  await page.keyboard.press('Enter');
-  await entry(page).fill('0.4');
-  await entry(page).press('Enter');
-  const proposals = page.getByLabel('To do and read again');
-  await expect(proposals).toBeVisible({ timeout: 60_000 });
-  const action = proposals
-    .getByRole('listitem')
-    .filter({ hasText: /^(Take|Lift)/ })
-    .first();
-  await action.locator('summary').first().click();
-  const part = /(?:Take|end of) (\w+)/.exec((await action.textContent()) ?? '')![1]!;
-  await action.getByRole('button', { name: 'I did it' }).click();
-  await expect(page.locator('.probe')).toHaveAttribute('data-mode', 'ohms');
-  await page.getByRole('link', { name: 'Repair' }).click();
-  await expect(page.getByLabel('Open ends')).toContainText(`${part} is off the board`);
-});
+test(
+  'something proposed is written down by "I did it", and what to read comes next',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Fell', 'Fell 13 with a short');
+    await setPhase(page, 'Cold');
+    await entry(page).press('/');
+    await page.keyboard.type('1V8_PRIM');
+    await page.keyboard.press('Enter');
+    await entry(page).fill('0.4');
+    await entry(page).press('Enter');
+    const proposals = page.getByLabel('To do and read again');
+    await expect(proposals).toBeVisible({ timeout: 60_000 });
+    const action = proposals
+      .getByRole('listitem')
+      .filter({ hasText: /^(Take|Lift)/ })
+      .first();
+    await action.locator('summary').first().click();
+    const part = /(?:Take|end of) (\w+)/.exec((await action.textContent()) ?? '')![1]!;
+    await action.getByRole('button', { name: 'I did it' }).click();
+    await expect(page.locator('.probe')).toHaveAttribute('data-mode', 'ohms');
+    await page.getByRole('link', { name: 'Repair' }).click();
+    await expect(page.getByLabel('Open ends')).toContainText(`${part} is off the board`);
+  },
+);

@@ -1,4 +1,4 @@
-import { expect, test, type Page } from './page.ts';
+import { expect, long, test, type Page } from './page.ts';
 import { openJobByHand } from './bench.ts';
 
 // What is said where somebody or a board can be hurt, through the real interface.
@@ -33,39 +33,41 @@ test('with the cooler off a press begins a count, and the end of it is loud', as
   await expect.poll(() => noted(page)).toEqual(['Cooler off the processor.']);
 });
 
-test('what is plugged while the strip says that it is live is asked for, and written down', async ({
-  page,
-}) => {
-  await openJobByHand(page, 'Cairn 14', 'Plugged live');
-  const panel = strip(page).getByRole('checkbox', { name: 'Panel' });
-  await panel.click();
-  await expect(strip(page).getByRole('alert')).toContainText('Is a source still on?');
-  await strip(page).getByRole('button', { name: 'It was off' }).click();
-  await expect(strip(page).getByRole('alert')).toHaveCount(0);
-  await panel.click();
-  await strip(page).getByRole('button', { name: 'Done under power: write it down' }).click();
-  await panel.click();
-  // Nobody answers: it was done as the strip stood.
-  await strip(page).getByText('Cold', { exact: true }).click();
-  await strip(page).getByText('Standby', { exact: true }).click();
-  // Nor on a view that was left.
-  await panel.click();
-  await expect(strip(page).getByRole('alert')).toContainText('Is a source still on?');
-  await page.getByRole('link', { name: 'Report', exact: true }).click();
-  await expect.poll(async () => (await noted(page)).length).toBe(3);
-  await page.getByRole('link', { name: 'Trace', exact: true }).click();
-  await strip(page).getByText('Cold', { exact: true }).click();
-  await expect
-    .poll(() => noted(page))
-    .toEqual([
-      expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
-      expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
-      expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
-    ]);
-  // Cold, and no battery in: nothing to ask.
-  await panel.click();
-  await expect(strip(page).getByRole('alert')).toHaveCount(0);
-});
+test(
+  'what is plugged while the strip says that it is live is asked for, and written down',
+  long,
+  async ({ page }) => {
+    await openJobByHand(page, 'Cairn 14', 'Plugged live');
+    const panel = strip(page).getByRole('checkbox', { name: 'Panel' });
+    await panel.click();
+    await expect(strip(page).getByRole('alert')).toContainText('Is a source still on?');
+    await strip(page).getByRole('button', { name: 'It was off' }).click();
+    await expect(strip(page).getByRole('alert')).toHaveCount(0);
+    await panel.click();
+    await strip(page).getByRole('button', { name: 'Done under power: write it down' }).click();
+    await panel.click();
+    // Nobody answers: it was done as the strip stood.
+    await strip(page).getByText('Cold', { exact: true }).click();
+    await strip(page).getByText('Standby', { exact: true }).click();
+    // Nor on a view that was left.
+    await panel.click();
+    await expect(strip(page).getByRole('alert')).toContainText('Is a source still on?');
+    await page.getByRole('link', { name: 'Report', exact: true }).click();
+    await expect.poll(async () => (await noted(page)).length).toBe(3);
+    await page.getByRole('link', { name: 'Trace', exact: true }).click();
+    await strip(page).getByText('Cold', { exact: true }).click();
+    await expect
+      .poll(() => noted(page))
+      .toEqual([
+        expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
+        expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
+        expect.stringMatching(/^Panel (un)?plugged( in)? under power: .* on, standby\.$/),
+      ]);
+    // Cold, and no battery in: nothing to ask.
+    await panel.click();
+    await expect(strip(page).getByRole('alert')).toHaveCount(0);
+  },
+);
 
 test('a first sheet with Charging is asked for its battery, and 3 A into it is stopped', async ({
   page,
@@ -92,19 +94,21 @@ test('a first sheet with Charging is asked for its battery, and 3 A into it is s
   await expect(page.getByText('It charges its battery')).toBeVisible();
 });
 
-test('after the coin cell was out the minutes are counted, and signs in them weigh nothing', async ({
-  page,
-}) => {
-  await openJobByHand(page, 'Cairn 14', 'Cell out');
-  await page.getByRole('link', { name: 'Repair', exact: true }).click();
-  const log = page.getByLabel('Repair log');
-  await log.getByLabel('What was done').click();
-  await page.getByTitle('not on the board', { exact: true }).click();
-  await expect(log.getByRole('note')).toContainText('Source off, battery unplugged first');
-  await log.getByRole('button', { name: 'Write down' }).click();
-  await expect(page.getByText(/^\d+:\d\d left\./)).toBeVisible();
-  await page.getByRole('link', { name: 'Door', exact: true }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'coin cell was out' })).toContainText(
-    'restarts and a dark screen are normal',
-  );
-});
+test(
+  'after the coin cell was out the minutes are counted, and signs in them weigh nothing',
+  long,
+  async ({ page }) => {
+    await openJobByHand(page, 'Cairn 14', 'Cell out');
+    await page.getByRole('link', { name: 'Repair', exact: true }).click();
+    const log = page.getByLabel('Repair log');
+    await log.getByLabel('What was done').click();
+    await page.getByTitle('not on the board', { exact: true }).click();
+    await expect(log.getByRole('note')).toContainText('Source off, battery unplugged first');
+    await log.getByRole('button', { name: 'Write down' }).click();
+    await expect(page.getByText(/^\d+:\d\d left\./)).toBeVisible();
+    await page.getByRole('link', { name: 'Door', exact: true }).click();
+    await expect(page.getByRole('status').filter({ hasText: 'coin cell was out' })).toContainText(
+      'restarts and a dark screen are normal',
+    );
+  },
+);

@@ -1,36 +1,38 @@
-import { expect, test } from './page.ts';
+import { expect, long, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 
 // What stands beside the entry line: the drawing of what a stage needs, keys, signs, findings.
 
-test('the drawing names what a rail needs, and leads to it by arrow keys and clicks', async ({
-  page,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn for the drawing');
-  await page.getByRole('button', { name: /Suspend rails$/ }).click();
-  const drawing = page.locator('.neighbourhood');
-  const box = (name: string) => drawing.getByRole('button', { name: new RegExp(`^${name}`) });
-  const card = page.locator('.probe');
-  await expect(card).toHaveAttribute('data-net', '3V3_S5');
-  // Its switch U30 is fed by 3V3_ALW and enabled by S5_EN, as the sheet says.
-  await expect(drawing.getByText('U30', { exact: true })).toBeVisible();
-  await expect(box('S5_EN, enable')).toBeVisible();
-  await entry(page).press('ArrowLeft');
-  const left = await card.getAttribute('data-net');
-  expect(['S5_EN', '3V3_ALW']).toContain(left);
-  await entry(page).press(left === 'S5_EN' ? 'Alt+ArrowDown' : 'Alt+ArrowUp');
-  await expect(card).toHaveAttribute('data-net', left === 'S5_EN' ? '3V3_ALW' : 'S5_EN');
-  await entry(page).press('ArrowRight');
-  await expect(card).toHaveAttribute('data-net', '3V3_S5');
-  // A reading shows on it at once, with its verdict.
-  await setPhase(page, 'Standby');
-  await box('3V3_ALW').click();
-  await entry(page).fill('3.31');
-  await entry(page).press('Enter');
-  await page.getByRole('button', { name: /Suspend rails$/ }).click();
-  await expect(box('3V3_ALW, feed: read 3.31 V')).toBeVisible();
-  await expect(box('3V3_ALW')).toHaveClass(/is-good/);
-});
+test(
+  'the drawing names what a rail needs, and leads to it by arrow keys and clicks',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn for the drawing');
+    await page.getByRole('button', { name: /Suspend rails$/ }).click();
+    const drawing = page.locator('.neighbourhood');
+    const box = (name: string) => drawing.getByRole('button', { name: new RegExp(`^${name}`) });
+    const card = page.locator('.probe');
+    await expect(card).toHaveAttribute('data-net', '3V3_S5');
+    // Its switch U30 is fed by 3V3_ALW and enabled by S5_EN, as the sheet says.
+    await expect(drawing.getByText('U30', { exact: true })).toBeVisible();
+    await expect(box('S5_EN, enable')).toBeVisible();
+    await entry(page).press('ArrowLeft');
+    const left = await card.getAttribute('data-net');
+    expect(['S5_EN', '3V3_ALW']).toContain(left);
+    await entry(page).press(left === 'S5_EN' ? 'Alt+ArrowDown' : 'Alt+ArrowUp');
+    await expect(card).toHaveAttribute('data-net', left === 'S5_EN' ? '3V3_ALW' : 'S5_EN');
+    await entry(page).press('ArrowRight');
+    await expect(card).toHaveAttribute('data-net', '3V3_S5');
+    // A reading shows on it at once, with its verdict.
+    await setPhase(page, 'Standby');
+    await box('3V3_ALW').click();
+    await entry(page).fill('3.31');
+    await entry(page).press('Enter');
+    await page.getByRole('button', { name: /Suspend rails$/ }).click();
+    await expect(box('3V3_ALW, feed: read 3.31 V')).toBeVisible();
+    await expect(box('3V3_ALW')).toHaveClass(/is-good/);
+  },
+);
 
 test('every key is listed on ?? and does what it says', async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn for the keys');
@@ -50,7 +52,7 @@ test('every key is listed on ?? and does what it says', async ({ page }) => {
   await expect(page.getByText('bench lamp was flickering')).toBeVisible();
 });
 
-test('what is typed stays with its point while the proposal changes', async ({ page }) => {
+test('what is typed stays with its point while the proposal changes', long, async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn while typing');
   await setPhase(page, 'Standby');
   await expect(page.locator('.suspect').first()).toBeVisible({ timeout: 60_000 });
@@ -69,7 +71,7 @@ test('what is typed stays with its point while the proposal changes', async ({ p
   await expect(page.locator('.readings tbody tr')).toContainText(inOrder);
 });
 
-test('signs and findings count: what was seen damaged is read at first', async ({ page }) => {
+test('signs and findings count: what was seen damaged is read at first', long, async ({ page }) => {
   test.setTimeout(90_000);
   await openJob(page, 'Cairn', 'Cairn with a burnt fuse');
   await setPhase(page, 'Standby');
@@ -94,19 +96,21 @@ test('signs and findings count: what was seen damaged is read at first', async (
   await expect(page.getByText('draw 0.002 A steady, no fan')).toBeVisible();
 });
 
-test('what was found cold stands in Trace from its first moment, and its test with its caution', async ({
-  page,
-}) => {
-  // The demo job from Hollow Hut: a dead short on 1V8_S5, found cold; no volt was read.
-  await page.goto('/jobs/0d0e0000-0000-4000-8000-000700000000/trace');
-  const missing = page.locator('.missing').first();
-  await expect(missing).toContainText('Suspend rails');
-  await expect(missing).toContainText('with nothing connected');
-  const card = page.locator('.probe.is-done');
-  await expect(card).toContainText('Low resistance on 1V8_S5', { timeout: 60_000 });
-  await expect(card).toContainText('inject 1 V with a small current limit');
-  await expect(card.getByRole('note')).toContainText('Battery and source off');
-});
+test(
+  'what was found cold stands in Trace from its first moment, and its test with its caution',
+  long,
+  async ({ page }) => {
+    // The demo job from Hollow Hut: a dead short on 1V8_S5, found cold; no volt was read.
+    await page.goto('/jobs/0d0e0000-0000-4000-8000-000700000000/trace');
+    const missing = page.locator('.missing').first();
+    await expect(missing).toContainText('Suspend rails');
+    await expect(missing).toContainText('with nothing connected');
+    const card = page.locator('.probe.is-done');
+    await expect(card).toContainText('Low resistance on 1V8_S5', { timeout: 60_000 });
+    await expect(card).toContainText('inject 1 V with a small current limit');
+    await expect(card.getByRole('note')).toContainText('Battery and source off');
+  },
+);
 
 test('a pin is read at the pin itself, and tone and words are one key', async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14, at a pin');

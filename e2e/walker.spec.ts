@@ -16,7 +16,7 @@ import { mayBe, steps, type Known, type StepKind, type Walk } from './walk/steps
 // `WALK_STEPS` steps each; what was done is added to the file `WALK_OUT`, a line for each walk.
 
 const from = Number(process.env['WALK_FROM'] ?? 1);
-const walks = Number(process.env['WALKS'] ?? 3);
+const walks = Number(process.env['WALKS'] ?? 1);
 const most = Number(process.env['WALK_STEPS'] ?? 22);
 const sheets = ['fell-13', 'beck-mini', 'otter-14'] as const;
 

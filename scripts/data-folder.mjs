@@ -196,7 +196,7 @@ export async function clearLeftovers(folder) {
   for (const name of readdirSync(folder)) {
     const path = join(folder, name);
     // Left by a start that was cut off while it made one under a name of its own.
-    if (newName.test(name)) rmSync(path, { recursive: true, force: true });
+    if (newName.test(name)) removeWhole(path);
     if (!restoringName.test(name)) continue;
     await killPostmaster(join(path, 'pg'));
     const isWhole = existsSync(join(path, wholeMark));
@@ -208,7 +208,7 @@ export async function clearLeftovers(folder) {
     // Of an earlier version, between its two renames: `clusterState` tells what to do.
     if (!isWhole && isNeeded && asideIn(folder) && existsSync(join(path, 'pg/PG_VERSION')))
       continue;
-    rmSync(path, { recursive: true, force: true });
+    removeWhole(path);
   }
   return done;
 }
@@ -223,6 +223,14 @@ export function moveCluster(from, to) {
   if (existsSync(to)) rmdirSync(to);
   for (const end of ['.password', '.log', ''])
     if (existsSync(`${from}${end}`)) renameSync(`${from}${end}`, `${to}${end}`);
+}
+
+/**
+ * Also what a program that was left behind still writes into, until its own end.
+ * @param {string} path
+ */
+function removeWhole(path) {
+  rmSync(path, { recursive: true, force: true, maxRetries: 50, retryDelay: 100 });
 }
 
 /** @param {string} folder */

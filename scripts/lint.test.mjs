@@ -1,7 +1,7 @@
 import { ESLint } from 'eslint';
 import { describe, expect, it } from 'vitest';
 
-// The project's own rules, asked as `npm run check:lint` asks them.
+// The project's own rules, asked as `npm run check` asks them.
 
 const eslint = new ESLint({ cwd: new URL('..', import.meta.url).pathname });
 /** @param {string} code */

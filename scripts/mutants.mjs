@@ -1,9 +1,10 @@
 // npm run mutants [-- FILE...]: mutation testing of what decides about powering, injecting, charging,
 // heating and lifting, then of a seeded sample of the rest of the core; scores into docs/figures.md.
 import { spawnSync } from 'node:child_process';
-import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
+import { readFileSync, readdirSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { figuresPart, writeFiguresPart } from './figures-part.mjs';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const core = 'packages/core/src';
@@ -22,8 +23,7 @@ const decides = [
   'repair/replacement.ts',
   'repair/verify.ts',
 ].map((file) => `${core}/${file}`);
-/** So many lines of each of these, by chance: about sixty changes. */
-const sampled = ['readings', 'units', 'record', 'board', 'diagnosis', 'powerup'];
+/** Folders of which so many lines are changed, by chance: about sixty changes each. */
 /** The tests that are to notice: those beside the code, and of what stands right on it. */
 const testsOf = {
   readings: 'readings,prepare,trace,report',
@@ -36,16 +36,18 @@ const testsOf = {
 const lines = Number(process.env.LINES ?? 45);
 
 const asked = process.argv.slice(2);
+/** @type {string[][]} */
 const rows = [];
-if (asked.length > 0) add(run(asked), (file) => relative(core, file.split(':')[0]));
+if (asked.length > 0) add(run(asked), (file) => relative(core, file.split(':')[0] ?? ''));
 else {
   if (process.env.ONLY !== 'sample') add(run(decides), (file) => relative(core, file));
   if (process.env.ONLY !== 'decides')
-    for (const folder of sampled)
-      add(run(sampleOf(folder), testsOf[folder]), () => `a sample of ${folder}/`);
+    for (const [folder, tests] of Object.entries(testsOf))
+      add(run(sampleOf(folder), tests), () => `a sample of ${folder}/`);
 }
 write();
 
+/** @param {readonly string[]} mutate */
 function run(
   mutate,
   tests = 'safety,prepare,readings,trace,diagnosis/proposing,short-hunt,repair',
@@ -63,7 +65,11 @@ function run(
   return JSON.parse(readFileSync(join(root, '.data/mutants.json'), 'utf8'));
 }
 
-/** Changes noticed of all that could be made, by what `name` makes of the file. */
+/**
+ * Changes noticed of all that could be made, by what `name` makes of the file.
+ * @param {{ files: Record<string, { mutants: { status: string }[] }> }} report
+ * @param {(file: string) => string} name
+ */
 function add(report, name) {
   const by = new Map();
   for (const [file, { mutants }] of Object.entries(report.files)) {
@@ -81,12 +87,12 @@ function add(report, name) {
   }
 }
 
-/** Lines of code drawn with a seed, so that the same ones are drawn tomorrow. */
+/** Lines of code drawn with a seed, so that the same ones are drawn tomorrow. @param {string} folder */
 function sampleOf(folder) {
   let state = 20261126;
   // A linear congruential generator (Numerical Recipes): any will do.
   const chance = () => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
-  const all = readdirSync(join(root, core, folder), { recursive: true })
+  const all = readdirSync(join(root, core, folder), { recursive: true, encoding: 'utf8' })
     .filter((name) => name.endsWith('.ts') && !/\.test\.ts$|(^|\/)index\.ts$/.test(name))
     .sort()
     .flatMap((name) => {
@@ -104,27 +110,20 @@ function sampleOf(folder) {
   const drawn = new Set();
   while (drawn.size < Math.min(lines, all.length))
     drawn.add(all[Math.floor(chance() * all.length)]);
-  return [...drawn];
+  return [...drawn].filter((line) => line !== undefined);
 }
 
-/** Its own part of the figures; `npm run bench` leaves it as it is, and what was not run now stays. */
+/** Its own part of the figures; what was not run now stays. */
 function write() {
   for (const row of rows) console.log(row.join(': '));
   if (rows.length === 0) return;
   const file = join(root, 'docs/figures.md');
-  const [begin, end] = ['<!-- mutants -->', '<!-- /mutants -->'];
-  const text = readFileSync(file, 'utf8');
-  const from = text.indexOf(begin);
-  const ends = from < 0 ? -1 : text.indexOf(end);
-  const before = (from < 0 ? '' : text.slice(from, ends))
+  const before = figuresPart(file, 'mutants')
     .split('\n')
     .filter((line) => line.startsWith('| ') && !/^\| (where|---) /.test(line))
     .map((line) => line.slice(2, -2).split(' | '))
     .filter(([of]) => rows.every((row) => row[0] !== of));
-  const kept = from < 0 ? text : text.slice(0, from) + text.slice(ends + end.length + 1);
-  const table = [
-    begin,
-    '',
+  writeFiguresPart(file, 'mutants', [
     '## Mutants',
     '',
     'Changes put into the core one at a time by `npm run mutants`, and how many of them the tests noticed. Samples are of lines drawn with a seed.',
@@ -132,11 +131,7 @@ function write() {
     '| where | aim | noticed |',
     '| --- | --- | --- |',
     ...[...before, ...rows]
-      .sort((a, b) => (a[0] < b[0] ? -1 : 1))
+      .sort(([a = ''], [b = '']) => (a < b ? -1 : 1))
       .map((cells) => `| ${cells.join(' | ')} |`),
-    '',
-    end,
-    '',
-  ].join('\n');
-  writeFileSync(file, `${kept.trimEnd()}\n\n${table}`);
+  ]);
 }

@@ -1,8 +1,8 @@
 // npm run drills: what could lose entries or let somebody in, done on purpose; counts into docs/figures.md.
 // ONLY="starts E7" runs those alone; DRILL_ROOT=FOLDER drills another clone, and writes no figures.
-import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import * as edges from './edges.ts';
+import { writeFiguresPart } from '../figures-part.mjs';
 import { backups, fullDisk, hostile, kills, starts, type Say } from './entries.ts';
 import { answers, removeFolders, root, type Row } from './jiko.ts';
 
@@ -15,7 +15,9 @@ const all: Record<string, (say: Say) => Promise<void>> = {
   starts,
   hostile,
   backups,
-  ...edges,
+  ...Object.fromEntries(
+    Object.entries(edges).sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true })),
+  ),
   fullDisk,
   kills,
 };
@@ -37,13 +39,9 @@ try {
 }
 process.exit(rows.every((row) => row.isMet !== false) ? 0 : 1);
 
-/** Its own part of the figures; `npm run bench` leaves it as it is. */
+/** Its own part of the figures. */
 function write(): void {
-  const file = join(root, 'docs/figures.md');
-  const [begin, end] = ['<!-- drills -->', '<!-- /drills -->'];
-  const table = [
-    begin,
-    '',
+  writeFiguresPart(join(root, 'docs/figures.md'), 'drills', [
     '## Drills',
     '',
     `What could lose entries or let somebody in, done on purpose by \`npm run drills\` on Node.js ${process.versions.node}.`,
@@ -54,13 +52,5 @@ function write(): void {
       const met = isMet === null ? 'not run' : isMet ? 'yes' : 'NO';
       return `| ${[name, aim, measured, met].map((cell) => cell.replaceAll('|', '\\|')).join(' | ')} |`;
     }),
-    '',
-    end,
-    '',
-  ].join('\n');
-  const text = readFileSync(file, 'utf8');
-  const from = text.indexOf(begin);
-  const kept =
-    from < 0 ? text : text.slice(0, from) + text.slice(text.indexOf(end) + end.length + 1);
-  writeFileSync(file, `${kept.trimEnd()}\n\n${table}`);
+  ]);
 }

@@ -43,7 +43,8 @@ export const noStateWhileDrawing = {
   },
 };
 
-/** The name a hook is called by: `useState` or `React.useState`. @param {import('estree').Node} callee */
+/** @typedef {Parameters<NonNullable<import('eslint').Rule.NodeListener['CallExpression']>>[0]['callee']} Callee */
+/** The name a hook is called by: `useState` or `React.useState`. @param {Callee} callee */
 function nameOf(callee) {
   if (callee.type === 'Identifier') return callee.name;
   if (callee.type === 'MemberExpression' && callee.property.type === 'Identifier')

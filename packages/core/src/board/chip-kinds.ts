@@ -1,4 +1,4 @@
-import type { ChipKind, SheetBehaviour, SheetChip, SheetNeed } from './sheet-schema.ts';
+import type { SheetBehaviour, SheetChip, SheetNeed } from './sheet-schema.ts';
 import { behaviourSchema } from './sheet-schema.ts';
 import { usualCharger, usualPowerDelivery } from './input-kinds.ts';
 import { usualChipset, usualController } from './sequence-kinds.ts';
@@ -130,6 +130,3 @@ const passOf: Record<Converter, 'switching' | 'linear' | 'switch' | 'boost'> = {
   loadswitch: 'switch',
   'cpu-regulator': 'switching',
 };
-
-/** Kinds that do nothing unless the sheet says what: drawn as loads. */
-export const silentKinds: ReadonlySet<ChipKind> = new Set(['flash', 'memory', 'panel', 'storage']);

@@ -384,7 +384,6 @@ export const sheetSchema = z.strictObject({
 });
 
 export type Sheet = z.output<typeof sheetSchema>;
-export type SheetInput = z.input<typeof sheetSchema>;
 export type SheetNeed = z.output<typeof needSchema>;
 export type SheetBehaviour = z.output<typeof behaviourSchema>;
 export type SheetChip = z.output<typeof chipSchema>;

@@ -1,7 +1,8 @@
 import express, { Router } from 'express';
 import { z } from 'zod';
 import { api } from '@jiko/contract';
-import { jobFileJsonSchema, largestJobFileBytes, type JobFileUseCases } from '../jobs/job-file.ts';
+import { largestJobFileBytes, type JobFileUseCases } from '../jobs/job-file.ts';
+import { jobFileJsonSchema } from '../jobs/job-file-format.ts';
 import { invalid, sendProblem } from './problem.ts';
 
 const paramsSchema = z.strictObject({ id: z.uuid('is not a job id') });

@@ -5,7 +5,12 @@ import { loadSheet } from '@jiko/core/board';
 import { deriveJob, keptEventSchema, unkeepable } from '@jiko/core/record';
 import type { Outcome, Refusal } from '../outcome.ts';
 import { checkPicture } from '../picture.ts';
-import { jobFileSchema, type JobFile, type KeptPicture, type SheetVersion } from './job-file.ts';
+import {
+  jobFileSchema,
+  type JobFile,
+  type KeptPicture,
+  type SheetVersion,
+} from './job-file-format.ts';
 
 // Reads a job file to its last picture. It is anybody's: all of this runs aside (record-worker.ts).
 

@@ -1,6 +1,6 @@
 import { move, transferableSymbol, valueSymbol } from 'piscina';
 import type { Outcome } from '../outcome.ts';
-import type { WholeJob } from './job-file.ts';
+import type { WholeJob } from './job-file-format.ts';
 import { readJobFile, type ReadJobFile } from './job-file-reader.ts';
 import { writeJobFile } from './job-file-writer.ts';
 

@@ -2,7 +2,7 @@ import { strToU8, zipSync, type Zippable } from 'fflate';
 import { firmwareType } from '@jiko/contract';
 import { deriveJob, keptEventSchema } from '@jiko/core/record';
 import { sha256 } from './job-file-reader.ts';
-import type { JobFile, RawEvent, WholeJob } from './job-file.ts';
+import type { JobFile, RawEvent, WholeJob } from './job-file-format.ts';
 
 const extension = {
   'image/png': 'png',

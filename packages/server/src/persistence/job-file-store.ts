@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
-import type { JobFileStore, KeptPicture, SheetVersion } from '../jobs/job-file.ts';
+import type { JobFileStore } from '../jobs/job-file.ts';
+import type { KeptPicture, SheetVersion } from '../jobs/job-file-format.ts';
 import { eventsJson } from './events-json.ts';
 import { inTransaction } from './transaction.ts';
 

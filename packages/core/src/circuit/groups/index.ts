@@ -2,13 +2,13 @@ import type { Device, Node } from '../device.ts';
 import { makeBipolars } from './bipolars.ts';
 import { makeDiodes } from './diodes.ts';
 import { makeFets } from './fets.ts';
-import type { Flow, Group, KneeGroup, Placed, SlotOf, Stamping } from './group.ts';
+import type { Group, KneeGroup, Placed, SlotOf, Stamping } from './group.ts';
 import { makeLoads, type LoadGroup } from './loads.ts';
 import { makeRegulators } from './regulators.ts';
 import { makeResistors } from './resistors.ts';
 import { makeSources } from './sources.ts';
 
-export type { Flow, Group, KneeGroup, Stamping };
+export type { Group, KneeGroup, Stamping };
 
 /** A circuit's devices, sorted by kind into groups. */
 export interface Groups {

@@ -151,6 +151,7 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
   return (
     <div
       className="edit"
+      role="presentation"
       onKeyDown={(event) => {
         if (!(event.ctrlKey || event.metaKey) || event.key !== 's') return;
         event.preventDefault();

@@ -168,6 +168,7 @@ export function PlacePane({
               : `This photo does not lie on the sheet's places yet: choose a part that has one and click it, twice. ${anchors.length} of 2.`}
       </p>
       {trouble && <Alert type="error" showIcon title={trouble} />}
+      {/* oxlint-disable-next-line jsx-a11y/click-events-have-key-events, jsx-a11y/no-static-element-interactions -- a place is pointed at */}
       <div
         className="place-picture"
         style={{ aspectRatio: shape }}

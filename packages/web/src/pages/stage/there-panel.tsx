@@ -72,6 +72,7 @@ export function TherePanel({
     <div
       className="there"
       ref={list}
+      role="group"
       tabIndex={0}
       onKeyDown={keys}
       aria-label="Parts around the stage"
@@ -86,6 +87,7 @@ export function TherePanel({
       </div>
       <ul>
         {parts.map((one) => (
+          // oxlint-disable-next-line jsx-a11y/click-events-have-key-events -- the list's arrow keys do the same
           <li
             key={one.ref}
             className={`is-${one.state}${one === at ? ' is-here' : ''}`}

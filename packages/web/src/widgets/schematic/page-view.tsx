@@ -93,7 +93,7 @@ export function PageView({
       const [x, y] = hit
         ? [hit.box.x + hit.box.w / 2, hit.box.y + hit.box.h / 2]
         : [page.width / 2, page.height / 2];
-      zoom.current.setTransform(
+      void zoom.current.setTransform(
         place(x, wide, size.w, scale),
         place(y, high, size.h, scale),
         scale,
@@ -135,24 +135,26 @@ export function PageView({
     <div
       className="page-frame"
       ref={frame}
+      role="group"
+      aria-label={`Page ${page.page}, moved about by arrow keys`}
       tabIndex={0}
       data-page={page.page}
       onKeyDown={(event) => {
         if (!zoom.current) return;
         const { scale, positionX, positionY } = zoom.current.state;
         const step = 60;
-        if (event.key === '+') zoom.current.zoomIn(0.3, 0);
-        else if (event.key === '-') zoom.current.zoomOut(0.3, 0);
+        if (event.key === '+') void zoom.current.zoomIn(0.3, 0);
+        else if (event.key === '-') void zoom.current.zoomOut(0.3, 0);
         else if (event.key === '0')
-          zoom.current.setTransform((size.w - wide) / 2, (size.h - high) / 2, 1, 0);
+          void zoom.current.setTransform((size.w - wide) / 2, (size.h - high) / 2, 1, 0);
         else if (event.key === 'ArrowLeft')
-          zoom.current.setTransform(positionX + step, positionY, scale, 0);
+          void zoom.current.setTransform(positionX + step, positionY, scale, 0);
         else if (event.key === 'ArrowRight')
-          zoom.current.setTransform(positionX - step, positionY, scale, 0);
+          void zoom.current.setTransform(positionX - step, positionY, scale, 0);
         else if (event.key === 'ArrowUp')
-          zoom.current.setTransform(positionX, positionY + step, scale, 0);
+          void zoom.current.setTransform(positionX, positionY + step, scale, 0);
         else if (event.key === 'ArrowDown')
-          zoom.current.setTransform(positionX, positionY - step, scale, 0);
+          void zoom.current.setTransform(positionX, positionY - step, scale, 0);
         else return;
         event.preventDefault();
       }}
@@ -186,6 +188,7 @@ export function PageView({
         <TransformComponent wrapperStyle={{ width: '100%', height: '100%' }}>
           <div className="page-sheet" style={{ width: wide, height: high }}>
             <PageCanvas document={document} page={page.page} pixelsWide={pixels} />
+            {/* oxlint-disable-next-line jsx-a11y/click-events-have-key-events -- names are chosen by keys in the search */}
             <svg
               viewBox={`0 0 ${page.width} ${page.height}`}
               role="img"

@@ -156,7 +156,12 @@ function Pages({
     if (meant) onChoose(meant);
   };
   return (
-    <div className={`schematic${compact ? ' is-compact' : ''}`} ref={root} onKeyDown={onKeys}>
+    <div
+      className={`schematic${compact ? ' is-compact' : ''}`}
+      ref={root}
+      role="presentation"
+      onKeyDown={onKeys}
+    >
       <div className="schematic-bar" role="toolbar" aria-label="Schematic">
         {picker}
         <Input

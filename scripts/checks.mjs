@@ -1,0 +1,104 @@
+// The checks that run nothing of the app: types, lint, imports, unused code, format.
+import { spawn } from 'node:child_process';
+import { constants, setPriority } from 'node:os';
+import { mkdirSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const cache = join(root, 'node_modules/.cache/jiko');
+// Lint needs version 6 of the compiler; types are checked by the next one, four times as fast.
+const tsc = 'typescript-7/bin/tsc';
+const packages = ['core', 'contract', 'pdf', 'server', 'web', 'cli'];
+
+/**
+ * Names and commands, the longest first. What was found well is kept (`node_modules/.cache`), so that a
+ * second run looks at what changed; types and imports are always looked at whole.
+ * @type {[name: string, words: string[]][]}
+ */
+export const checks = [
+  [
+    'lint',
+    ['eslint/bin/eslint.js', '.', '--cache', '--cache-strategy', 'content'].concat(
+      '--cache-location',
+      join(cache, 'eslint'),
+    ),
+  ],
+  [
+    'format',
+    ['prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn', '--cache'].concat(
+      '--cache-strategy',
+      'content',
+      '--cache-location',
+      join(cache, 'prettier'),
+    ),
+  ],
+  // No promise nobody waits for, every kind thought of, screens that keyboards and readers can use.
+  ['lint with types', ['oxlint/bin/oxlint', '--type-aware']],
+  ['unused code', ['knip/bin/knip.js', '--cache', '--cache-location', join(cache, 'knip')]],
+  ...[
+    'packages/web',
+    'packages/core',
+    'packages/pdf',
+    'packages/server',
+    'packages/cli',
+    'e2e',
+    'scripts',
+    'packages/contract',
+  ].map(
+    (folder) =>
+      /** @type {[string, string[]]} */ ([
+        `types of ${folder.replace('packages/', '')}`,
+        [tsc, '-p', folder],
+      ]),
+  ),
+  [
+    'import direction',
+    ['dependency-cruiser/bin/dependency-cruise.mjs'].concat(
+      packages.map((name) => `packages/${name}/src`),
+      '--config',
+      '.dependency-cruiser.cjs',
+    ),
+  ],
+];
+
+/**
+ * Runs all checks, so many at a time, and tells of each when it ends.
+ * @param {number} atOnce
+ * @param {(name: string, isWell: boolean, said: string, seconds: number) => void} tell
+ * @param {{ isBehind?: boolean }} [how] behind: other programs go first
+ */
+export async function runChecks(atOnce, tell, { isBehind = false } = {}) {
+  mkdirSync(cache, { recursive: true });
+  const left = [...checks];
+  const lane = async () => {
+    for (let next = left.shift(); next; next = left.shift()) {
+      const [name, [program = '', ...words]] = next;
+      const begun = Date.now();
+      const { status, said } = await run([join(root, 'node_modules', program), ...words], isBehind);
+      tell(name, status === 0, said, (Date.now() - begun) / 1000);
+    }
+  };
+  await Promise.all(Array.from({ length: atOnce }, lane));
+}
+
+/**
+ * @param {string[]} words
+ * @param {boolean} isBehind
+ * @returns {Promise<{ status: number | null, said: string }>}
+ */
+async function run(words, isBehind) {
+  const child = spawn(process.execPath, words, {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    // Unused code looks into the configuration of browser tests, which wants an address.
+    env: { ...process.env, JIKO_URL: 'http://localhost' },
+  });
+  if (isBehind && child.pid !== undefined)
+    setPriority(child.pid, constants.priority.PRIORITY_BELOW_NORMAL);
+  let said = '';
+  child.stdout.on('data', (chunk) => (said += chunk));
+  child.stderr.on('data', (chunk) => (said += chunk));
+  const status = await new Promise((resolve) => child.once('close', resolve));
+  return { status, said };
+}
