@@ -29,7 +29,7 @@ const views: [string, string, string, string?][] = [
 ];
 
 /** Those that are worked on most; the others run with the long tests. */
-const everyDay = ['New job', 'Trace', 'Repair'];
+const everyDay = ['New job', 'Trace'];
 for (const [which, tag] of [
   [views.filter(([name]) => everyDay.includes(name)), {}],
   [views.filter(([name]) => !everyDay.includes(name)), long],

@@ -229,6 +229,7 @@ ofItsOwn.describe('with the server away', () => {
   ofItsOwn.use({ serviceWorkers: 'allow' });
   ofItsOwn(
     'a reload still opens what was open, says so, and records',
+    long,
     async ({ page, context }) => {
       await openJob(page, 'Beck', 'Beck mini, no server');
       await setPhase(page, 'Standby');

@@ -24,17 +24,9 @@ export const checks = [
       join(cache, 'eslint'),
     ),
   ],
-  [
-    'format',
-    ['prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn', '--cache'].concat(
-      '--cache-strategy',
-      'content',
-      '--cache-location',
-      join(cache, 'prettier'),
-    ),
-  ],
   // No promise nobody waits for, every kind thought of, screens that keyboards and readers can use.
   ['lint with types', ['oxlint/bin/oxlint', '--type-aware']],
+  ['format', ['oxfmt/bin/oxfmt', '--check']],
   ['unused code', ['knip/bin/knip.js', '--cache', '--cache-location', join(cache, 'knip')]],
   ...[
     'packages/web',

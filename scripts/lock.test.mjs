@@ -15,6 +15,14 @@ function keeperOf(file) {
   return Number(line?.trim().split(/\s+/)[4] ?? 0);
 }
 
+/** Whether somebody stands in line for the lock on a file. @param {string} file */
+const isWaitedFor = (file) => {
+  const { ino } = statSync(file);
+  return readFileSync('/proc/locks', 'utf8')
+    .split('\n')
+    .some((one) => one.includes(`:${ino} `) && one.includes('->'));
+};
+
 describe('one holder', () => {
   it('is told of by its address, and followed at once when it is killed', async () => {
     const place = folder();
@@ -68,7 +76,7 @@ describe('one holder', () => {
     const first = keeper();
     expect(first).toBeGreaterThan(0);
     process.kill(first, 'SIGKILL');
-    for (let tries = 0; (keeper() === 0 || keeper() === first) && tries < 100; tries++)
+    for (let tries = 0; (keeper() === 0 || keeper() === first) && tries < 1000; tries++)
       await new Promise((done) => setTimeout(done, 20));
     await expect(holdFolder(place)).rejects.toThrow('try again in a moment');
     await held.release();
@@ -85,9 +93,10 @@ describe('one holder', () => {
     const other = spawn('flock', [join(place, 'lock'), 'sh', '-c', 'echo got; exec sleep 60'], {
       stdio: ['ignore', 'pipe', 'ignore'],
     });
-    await new Promise((done) => setTimeout(done, 300));
+    for (let tries = 0; !isWaitedFor(join(place, 'lock')) && tries < 1000; tries++)
+      await new Promise((done) => setTimeout(done, 20));
     process.kill(own, 'SIGKILL');
-    for (let tries = 0; lost.length === 0 && tries < 100; tries++)
+    for (let tries = 0; lost.length === 0 && tries < 1000; tries++)
       await new Promise((done) => setTimeout(done, 20));
     expect(lost.join()).toContain('The lock was lost');
     // It ends all the same, and at once.

@@ -41,7 +41,9 @@ const cluster = folder ? await startCluster(folder) : null;
 const databaseUrl = process.env.DATABASE_URL ?? cluster?.superUrl ?? '';
 try {
   // A page that waits leaves half of the machine idle: what needs no browser takes that half.
-  const lanes = [browserLane(), ...(isBrowserOnly ? [] : [otherLane()])];
+  const lanes = [browserLane()];
+  if (!isBrowserOnly) lanes.push(computingLane());
+  if (!isBrowserOnly && !isLong) lanes.push(databaseLane());
   for (const lane of await Promise.allSettled(lanes))
     if (lane.status === 'rejected') trouble(lane.reason);
 } catch (error) {
@@ -72,16 +74,17 @@ async function browserLane() {
   await browserTests(seeds);
 }
 
-/** All that needs no browser: what needs the database beside the checks, then the unit tests. */
-async function otherLane() {
-  if (!isLong) {
-    const checked = checkAll();
-    await vitest('data folder and backups', ['--project', 'scripts']);
-    await vitest('API tests on a real database', ['--project', 'server'], {
-      environment: { TEST_DATABASE_URL: databaseUrl },
-    });
-    await checked;
-  }
+/** What waits for the database mostly. */
+async function databaseLane() {
+  await vitest('data folder and backups', ['--project', 'scripts']);
+  await vitest('API tests on a real database', ['--project', 'server'], {
+    environment: { TEST_DATABASE_URL: databaseUrl },
+  });
+}
+
+/** What only computes: it takes what the other two leave of the machine, and all of it in the end. */
+async function computingLane() {
+  if (!isLong) await checkAll();
   await vitest(
     'unit tests',
     ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
@@ -89,10 +92,10 @@ async function otherLane() {
   );
 }
 
-/** Types, lint, imports, unused code and format; one at a time, behind what waits for pages. */
+/** Types, lint, imports, unused code and format, behind what waits for pages. */
 async function checkAll() {
   await runChecks(
-    1,
+    2,
     (name, isWell, said, seconds) => {
       console.log(
         `--- ${name}: ${isWell ? 'passed' : 'FAILED'} in ${seconds.toFixed(1)} s\n${isWell ? '' : said}`.trimEnd(),

@@ -42,6 +42,22 @@ import { makeApp } from './http/app.ts';
 export const sheet = (id: string): string =>
   readFileSync(new URL(`../../../sheets/${id}.yaml`, import.meta.url), 'utf8');
 
+/** A PDF of one page with one word on it: read in a moment. */
+const onePage = (word: string): Buffer =>
+  Buffer.from(
+    [
+      '%PDF-1.4',
+      '1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj',
+      '2 0 obj<</Type/Pages/Kids[3 0 R]/Count 1>>endobj',
+      '3 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 300 300]/Resources<</Font<</F1<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>>>>>/Contents 4 0 R>>endobj',
+      `4 0 obj<</Length ${34 + word.length}>>stream`,
+      `BT /F1 12 Tf 50 50 Td (${word}) Tj ET`,
+      'endstream endobj',
+      'trailer<</Root 1 0 R>>',
+    ].join('\n'),
+    'latin1',
+  );
+
 /** The demo's own schematic of a board. */
 export const schematic = (id: string): Buffer =>
   readFileSync(new URL(`../../../sheets/${id}.schematic.pdf`, import.meta.url));
@@ -83,7 +99,7 @@ export async function startBench(log?: Writable) {
     Promise.resolve({
       sheets: ['beck-mini', 'cairn-14', 'fell-13'].map(sheet),
       schematics: [
-        { board: 'fell-13', name: 'fell-13.schematic.pdf', content: schematic('fell-13') },
+        { board: 'fell-13', name: 'fell-13.schematic.pdf', content: onePage('PLTRST#') },
       ],
     }),
   );

@@ -45,7 +45,7 @@ describe('a first sheet made by choices', () => {
         memory: 'ddr4',
       }),
     ).toEqual(
-      // prettier-ignore
+      // oxfmt-ignore
       ['input', 'main', '5V_LDO', '3V3_LDO', '5V_ALW', '3V3_ALW', 'button', 'ec-reset', '1V8_S5',
         '1V05_S5', 'rsmrst', 'sleep', 'memory', 'memory-2', '5V_RUN', '3V3_RUN', 'core', 'pwrok',
         'reset'],

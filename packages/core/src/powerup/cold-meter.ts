@@ -12,7 +12,9 @@ import type { Meter } from '../readings/index.ts';
 import { buildCircuit } from './netlist.ts';
 
 export type ColdReading =
-  { kind: 'value'; value: number } | { kind: 'over' } | { kind: 'unsettled'; because: string };
+  | { kind: 'value'; value: number }
+  | { kind: 'over' }
+  | { kind: 'unsettled'; because: string };
 
 /** Readings on the unpowered board, as the meter in hand takes them. */
 export interface ColdMeter {

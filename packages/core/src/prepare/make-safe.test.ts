@@ -64,11 +64,10 @@ describe('what is asked before a board is opened', () => {
     ['a first sheet with Charging', firstSheet(['charging'])],
   ])('%s is asked for its battery, until somebody says that there is none', (_, board) => {
     const asked = (...events: object[]): string[] =>
-      safetySteps(board, plainJob(plainIntake({ happened: ['drop'] }), ...events)).flatMap(
-        (line) =>
-          line.item === 'battery-out' || line.item === 'swollen-cell'
-            ? [`${line.item} ${line.state}${line.pressing ? ' presses' : ''}`]
-            : [],
+      safetySteps(board, plainJob(plainIntake({ happened: ['drop'] }), ...events)).flatMap((line) =>
+        line.item === 'battery-out' || line.item === 'swollen-cell'
+          ? [`${line.item} ${line.state}${line.pressing ? ' presses' : ''}`]
+          : [],
       );
     expect(asked()).toEqual(['battery-out open', 'swollen-cell open presses']);
     expect(asked({ type: 'safety', item: 'battery-out', state: 'done' })).toEqual([

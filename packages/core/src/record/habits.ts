@@ -6,7 +6,8 @@ import type { Taught } from './taught.ts';
  * place in it (`role`), and how that had failed where the closing says so.
  */
 export type Habit = { times: number; how?: FailureWay | undefined } & (
-  { part: string } | { role: string }
+  | { part: string }
+  | { role: string }
 );
 
 /**

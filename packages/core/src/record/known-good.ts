@@ -62,7 +62,8 @@ function middle(values: readonly number[]): number {
 
 /** One of them as a sheet takes it: to ground, cold as the usual meter reads it, or in volts of a phase. */
 type KnownNet = { net: string; median: number; count: number } & (
-  { mode: 'ohms' | 'diode' } | { mode: 'volts'; phase: Exclude<Phase, 'cold'>; spread: number }
+  | { mode: 'ohms' | 'diode' }
+  | { mode: 'volts'; phase: Exclude<Phase, 'cold'>; spread: number }
 );
 
 /** What enough good boards read to ground; volts only where all were read on this source. */

@@ -113,7 +113,8 @@ export function summaryOf(job: Job): JobSummary {
 
 /** Whether a job can be worked on now, and if not what it waits for. */
 export type Due =
-  { kind: 'now'; because: string } | { kind: 'waits'; because: string; until: string | null };
+  | { kind: 'now'; because: string }
+  | { kind: 'waits'; because: string; until: string | null };
 
 const reasonText: Record<(typeof waitReasons)[number], string> = {
   part: 'a part',

@@ -3,7 +3,8 @@ import type { Sum, SumAnswer, SumUnit } from './sum.ts';
 
 /** A sum worked out from what was typed, or what is wrong with it, by input. */
 export type Worked =
-  { ok: true; answer: SumAnswer } | { ok: false; troubles: Readonly<Record<string, string>> };
+  | { ok: true; answer: SumAnswer }
+  | { ok: false; troubles: Readonly<Record<string, string>> };
 
 const coreUnits: readonly SumUnit[] = [
   'volts',

@@ -312,7 +312,7 @@ describe('finding a pin', () => {
 
 describe('probing beside a chip', () => {
   const volts = (id: NetId): number =>
-    (({ VMAIN: 19.5, '3V3_ALW': 3.3 }) as Record<string, number>)[id] ?? 0;
+    ({ VMAIN: 19.5, '3V3_ALW': 3.3 } as Record<string, number>)[id] ?? 0;
 
   it('the nearest large pad of the net comes first, gone ones never', () => {
     const pads = nearPads(board, 'PU2', net('3V3_ALW'), volts);

@@ -2,7 +2,14 @@ import { fail, ok, type Result } from '../base/index.ts';
 
 /** What a number measures. The core keeps volts, ohms, amps, seconds, watts, celsius, farads. */
 export type Unit =
-  'volts' | 'ohms' | 'amps' | 'seconds' | 'watts' | 'celsius' | 'farads' | 'henries';
+  | 'volts'
+  | 'ohms'
+  | 'amps'
+  | 'seconds'
+  | 'watts'
+  | 'celsius'
+  | 'farads'
+  | 'henries';
 
 export type QuantityTrouble =
   | { code: 'empty' }

@@ -157,7 +157,8 @@ describe('one bad sheet', () => {
     );
   });
   it('that takes too long is given up', async () => {
-    const slow = await readSheetAside(`x: ${'y'.repeat(60_000)}`, 0.001);
+    // The reader of YAML takes time that grows with the square of these.
+    const slow = await readSheetAside('"'.repeat(1_000_000), 1);
     expect(slow).toMatchObject({
       ok: false,
       issues: [{ message: expect.stringContaining('takes longer') as string }],

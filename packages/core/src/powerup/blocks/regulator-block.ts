@@ -10,7 +10,15 @@ import {
 import { Comparators, leastSeconds, Remembering, type Bench, type Block } from './block.ts';
 
 type Plan =
-  'start' | 'ramp' | 'stop' | 'trip' | 'good' | 'not good' | 'retry' | 'charge in full' | 'unfold';
+  | 'start'
+  | 'ramp'
+  | 'stop'
+  | 'trip'
+  | 'good'
+  | 'not good'
+  | 'retry'
+  | 'charge in full'
+  | 'unfold';
 
 /** How long an overload is borne before a regulator trips, and before one that hiccups tries again. */
 const tripSeconds = 0.0005;
