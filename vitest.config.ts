@@ -4,6 +4,8 @@ import { defineConfig } from 'vitest/config';
 // others. JIKO_LONG=both: all of them.
 const long = process.env['JIKO_LONG'] ?? '';
 const include = [long === 'only' ? 'src/**/*.long.test.ts' : 'src/**/*.test.ts'];
+// Plays of the boards are made once for all processes of a run.
+const setupFiles = [new URL('./scripts/shared-plays.mjs', import.meta.url).pathname];
 const exclude = ['**/node_modules/**', ...(long === '' ? ['**/*.long.test.ts'] : [])];
 
 // Times are for what never ends: beside the browser tests, and behind them, a minute's work takes four.
@@ -15,6 +17,7 @@ export default defineConfig({
       {
         test: {
           name: 'core',
+          setupFiles,
           root: './packages/core',
           include,
           exclude,
@@ -26,6 +29,7 @@ export default defineConfig({
       {
         test: {
           name: 'cli',
+          setupFiles,
           root: './packages/cli',
           include,
           exclude,

@@ -6,7 +6,7 @@ const folders = process.env['MUTANT_TESTS']?.split(',') ?? ['prepare', 'readings
 export default defineConfig({
   test: {
     include: folders.map((folder) => `packages/core/src/${folder}/**/*.test.ts`),
-    exclude: ['**/benches.test.ts', '**/before-power.test.ts'],
+    exclude: ['**/*.long.test.ts', '**/before-power.test.ts'],
     isolate: false,
     testTimeout: 60000,
   },

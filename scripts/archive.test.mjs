@@ -16,11 +16,11 @@ import { backup, dailyBackups, thinOut } from './archive.mjs';
 import { runningCluster, startCluster } from './cluster.mjs';
 import { environmentOf, sql } from './connection.mjs';
 import { wholeMark } from './data-folder.mjs';
-import { count, fill, folder, run, tool } from './test-cluster.mjs';
+import { count, fill, folder, preparedFolder, run, tool } from './test-cluster.mjs';
 
 describe('backup and restore', () => {
   it('while it runs: every row read back, and restored whole into a new folder', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 3000);
     const file = join(place, 'all.backup');
@@ -56,7 +56,7 @@ describe('backup and restore', () => {
   });
 
   it('never over data without being told so, and then what was there is kept', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const first = await startCluster(place);
     fill(first, 10);
     first.stop();
@@ -80,7 +80,7 @@ describe('backup and restore', () => {
   });
 
   it('a damaged or strange file is said at once, and changes nothing', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 5000);
     const file = join(place, 'b.backup');
@@ -99,7 +99,7 @@ describe('backup and restore', () => {
   });
 
   it('the one of the day is only replaced by one that reads back', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 20);
     expect(run(place, 'backup', '--daily').text).toContain('20 entries');
@@ -153,7 +153,7 @@ describe('backup and restore', () => {
   });
 
   it('are readable by who made them alone, the folder too, also those of an earlier version', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 5);
     const backups = join(place, 'backups');
@@ -184,7 +184,7 @@ describe('backup and restore', () => {
   });
 
   it('end where the database says an error, and leave no half file', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 5);
     // As on a full disk: the snapshot cannot be exported. Here because the transaction may not.
@@ -201,7 +201,7 @@ describe('backup and restore', () => {
   });
 
   it('told to stop, the tool ends what it started and clears up', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 200_000);
     const file = join(place, 'big.backup');
@@ -229,7 +229,7 @@ describe('backup and restore', () => {
   });
 
   it('a restore runs no program out of the file', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 5);
     const proof = join(place, 'pwned');
@@ -254,7 +254,7 @@ describe('backup and restore', () => {
   });
 
   it('what was killed in the middle is cleared away; what was whole is finished', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 6);
     mkdirSync(join(place, 'backups'));

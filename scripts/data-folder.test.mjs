@@ -16,7 +16,7 @@ import { runningCluster, startCluster } from './cluster.mjs';
 import { sql, SqlError } from './connection.mjs';
 import { clusterState, makeFolder, moveOldData } from './data-folder.mjs';
 import { runningPostmaster } from './postmaster.mjs';
-import { count, fill, folder, run } from './test-cluster.mjs';
+import { count, fill, folder, preparedFolder, run } from './test-cluster.mjs';
 
 describe('the data folder', () => {
   it('never deletes what it did not make: a folder called pg of the user, or half a copy', async () => {
@@ -66,7 +66,7 @@ describe('the data folder', () => {
   });
 
   it('keeps its data over a lost password file, a new role password and a stale lock', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const first = await startCluster(place);
     fill(first, 5);
     expect(sql(first.bin, first.ownerUrl, 'SHOW data_checksums')).toBe('on');
@@ -105,7 +105,7 @@ describe('the data folder', () => {
   });
 
   it('a disk that drops while it runs never begins an empty database', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const first = await startCluster(place);
     fill(first, 3);
     first.stop();
@@ -130,7 +130,7 @@ describe('the data folder', () => {
   });
 
   it('a wrong password is one line, the database does not stay up, and the way out works', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const first = await startCluster(place);
     fill(first, 4);
     first.stop();
@@ -166,7 +166,7 @@ describe('the data folder', () => {
 
 describe('roles', () => {
   it("neither owner nor app is a superuser, and what an earlier version made becomes the owner's", async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     // As made by the superuser an earlier version ran everything as.
     sql(
@@ -192,7 +192,7 @@ describe('roles', () => {
   });
 
   it('log and passwords are readable by who runs it alone', async () => {
-    const place = folder();
+    const place = await preparedFolder();
     const cluster = await startCluster(place);
     for (const name of ['pg.log', 'pg.password', 'pg.owner-password'])
       expect(statSync(join(place, name)).mode & 0o777, name).toBe(0o600);

@@ -65,7 +65,9 @@ function trouble(error) {
 
 /** Builds the app and drives it, while the plays the browser tests need are made. */
 async function browserLane() {
-  const seeds = run(['--import', '@oxc-node/core/register', join(root, 'e2e/seed.ts'), scratch]);
+  const seeds = run(['--import', '@oxc-node/core/register', join(root, 'e2e/seed.ts'), scratch], {
+    environment: { JIKO_PLAYS: scratch },
+  });
   console.log('\n--- build of the web app');
   const build = await run([script('vite', 'bin/vite.js'), 'build', '--logLevel', 'warn'], {
     cwd: join(root, 'packages/web'),
@@ -84,18 +86,20 @@ async function databaseLane() {
 
 /** What only computes: it takes what the other two leave of the machine, and all of it in the end. */
 async function computingLane() {
-  if (!isLong) await checkAll();
-  await vitest(
-    'unit tests',
-    ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
-    { isBehind: true },
-  );
+  await Promise.all([
+    isLong ? null : checkAll(),
+    vitest(
+      'unit tests',
+      ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
+      { isBehind: true },
+    ),
+  ]);
 }
 
 /** Types, lint, imports, unused code and format, behind what waits for pages. */
 async function checkAll() {
   await runChecks(
-    2,
+    1,
     (name, isWell, said, seconds) => {
       console.log(
         `--- ${name}: ${isWell ? 'passed' : 'FAILED'} in ${seconds.toFixed(1)} s\n${isWell ? '' : said}`.trimEnd(),
@@ -158,7 +162,7 @@ async function vitest(name, words, how = {}) {
     ],
     {
       ...how,
-      environment: { ...how.environment, JIKO_LONG: isLong ? 'only' : '' },
+      environment: { ...how.environment, JIKO_LONG: isLong ? 'only' : '', JIKO_PLAYS: scratch },
       isBeside: true,
     },
   );

@@ -1,6 +1,6 @@
 export { hideFaults, type HiddenBoard, type HidingSettings } from './hidden-board.ts';
 export { plainReading } from './plain-reading.ts';
-export { sharedDictionary } from './shared-dictionary.ts';
+export { shareDictionaries, sharedDictionary } from './shared-dictionary.ts';
 export { plainEvents, plainIntake, plainJob } from './plain-job.ts';
 export { hideShort, type FedBench, type HiddenShort } from './hidden-short.ts';
 export { plainBoard } from './plain-board.ts';

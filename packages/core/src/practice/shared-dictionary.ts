@@ -1,5 +1,8 @@
+import { contentHash } from '../base/index.ts';
 import type { Board } from '../board/index.ts';
 import {
+  dictionaryBytes,
+  dictionaryFrom,
   dictionaryKey,
   usualSetup,
   wholeDictionary,
@@ -9,10 +12,31 @@ import {
 
 const made = new Map<string, Dictionary>();
 
-/** The whole dictionary of a bench, made once per process: for tests, which only read it. */
+/** Where processes of one test run leave dictionaries for each other, by the hash of their keys. */
+export interface DictionaryShelf {
+  /** Null where it has to be made by who asks. */
+  read(name: string): Uint8Array<ArrayBuffer> | null;
+  keep(name: string, bytes: Uint8Array): void;
+}
+let shelf: DictionaryShelf | null = null;
+
+/** From now on `sharedDictionary` looks there first, and leaves there what it makes. */
+export function shareDictionaries(place: DictionaryShelf): void {
+  shelf = place;
+}
+
+/** The whole dictionary of a bench, made once per process, or per run: for tests, which only read it. */
 export function sharedDictionary(board: Board, setup: PlaySetup = usualSetup(board)): Dictionary {
   const key = dictionaryKey(board, setup);
   let one = made.get(key);
-  if (!one) made.set(key, (one = wholeDictionary(board, setup)));
+  if (one) return one;
+  const name = contentHash(key);
+  const kept = shelf?.read(name);
+  one = (kept && dictionaryFrom(kept, key)) ?? undefined;
+  if (!one) {
+    one = wholeDictionary(board, setup);
+    shelf?.keep(name, dictionaryBytes(one));
+  }
+  made.set(key, one);
   return one;
 }
