@@ -28,43 +28,36 @@ const views: [string, string, string, string?][] = [
   ['Shop', '/shop', 'h2'],
 ];
 
-/** Those that are worked on most; the others run with the long tests. */
-const everyDay = ['New job', 'Trace'];
-for (const [which, tag] of [
-  [views.filter(([name]) => everyDay.includes(name)), {}],
-  [views.filter(([name]) => !everyDay.includes(name)), long],
-] as const)
-  test(
-    `${which.length} views have contrast, names and keyboard reach by day and by night`,
-    tag,
-    async ({ page }) => {
-      await page.addInitScript(() => {
-        localStorage.setItem('jiko-bench', JSON.stringify({ who: 'Bench 1', light: 'day' }));
-      });
-      test.slow();
-      for (const [name, path, there, choice] of which) {
-        await page.goto(path);
-        await page.locator(there).first().waitFor({ timeout: 60_000 });
-        if (choice) await page.getByText(choice, { exact: true }).click();
-        // Colours on their way from day to night are neither.
-        await page.addStyleTag({ content: '* { transition: none !important }' });
-        for (const light of ['day', 'night'] as const) {
-          await expect(page.locator('html')).toHaveAttribute('data-light', light);
-          // No frame within: nothing needs a page of its own to be put together on.
-          const axe = new AxeBuilder({ page })
-            .setLegacyMode()
-            .options({ resultTypes: ['violations'] });
-          // By night the same page has other colours, and nothing else.
-          if (light === 'day')
-            axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']);
-          else axe.withRules(['color-contrast', 'link-in-text-block']);
-          const { violations } = await axe.analyze();
-          const found = violations.flatMap(({ id, nodes }) =>
-            nodes.map((node) => `${id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
-          );
-          expect.soft(found, `${name}, ${light}`).toEqual([]);
-          if (light === 'day') await page.getByRole('button', { name: 'Night' }).click();
-        }
+test(
+  'every view has contrast, names and keyboard reach by day and by night',
+  long,
+  async ({ page }) => {
+    await page.addInitScript(() => {
+      localStorage.setItem('jiko-bench', JSON.stringify({ who: 'Bench 1', light: 'day' }));
+    });
+    test.slow();
+    for (const [name, path, there, choice] of views) {
+      await page.goto(path);
+      await page.locator(there).first().waitFor({ timeout: 60_000 });
+      if (choice) await page.getByText(choice, { exact: true }).click();
+      // Colours on their way from day to night are neither.
+      await page.addStyleTag({ content: '* { transition: none !important }' });
+      for (const light of ['day', 'night'] as const) {
+        await expect(page.locator('html')).toHaveAttribute('data-light', light);
+        // No frame within: nothing needs a page of its own to be put together on.
+        const axe = new AxeBuilder({ page })
+          .setLegacyMode()
+          .options({ resultTypes: ['violations'] });
+        // By night the same page has other colours, and nothing else.
+        if (light === 'day') axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']);
+        else axe.withRules(['color-contrast', 'link-in-text-block']);
+        const { violations } = await axe.analyze();
+        const found = violations.flatMap(({ id, nodes }) =>
+          nodes.map((node) => `${id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
+        );
+        expect.soft(found, `${name}, ${light}`).toEqual([]);
+        if (light === 'day') await page.getByRole('button', { name: 'Night' }).click();
       }
-    },
-  );
+    }
+  },
+);

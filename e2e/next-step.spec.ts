@@ -41,23 +41,25 @@ test(
   },
 );
 
-test('a known short: nothing beside it asks for volts, and the way to the short is one click', async ({
-  page,
-}) => {
-  await openJob(page, 'Fell', 'Short');
-  const cold = volts('3V3_AON', 'standby', 0.4) as Extract<EventInput, { type: 'reading' }>;
-  await write(page, volts('VSYS', 'standby', 19.9), {
-    ...cold,
-    reading: { ...cold.reading, mode: 'ohms', phase: 'cold' },
-  });
-  const card = page.locator('.probe.is-done');
-  await expect(card).toContainText('Low resistance on 3V3_AON', { timeout: 60_000 });
-  await expect(card).toContainText('before any source is connected');
-  await expect(card.getByRole('note')).toContainText('source off');
-  await expect(page.locator('.suspects')).not.toContainText('volts, standby');
-  await card.getByRole('link', { name: /Look for the short on 3V3_AON/ }).click();
-  await expect(page).toHaveURL(/stage\?net=3V3_AON&show=short/);
-});
+test(
+  'a known short: nothing beside it asks for volts, and the way to the short is one click',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Fell', 'Short');
+    const cold = volts('3V3_AON', 'standby', 0.4) as Extract<EventInput, { type: 'reading' }>;
+    await write(page, volts('VSYS', 'standby', 19.9), {
+      ...cold,
+      reading: { ...cold.reading, mode: 'ohms', phase: 'cold' },
+    });
+    const card = page.locator('.probe.is-done');
+    await expect(card).toContainText('Low resistance on 3V3_AON', { timeout: 60_000 });
+    await expect(card).toContainText('before any source is connected');
+    await expect(card.getByRole('note')).toContainText('source off');
+    await expect(page.locator('.suspects')).not.toContainText('volts, standby');
+    await card.getByRole('link', { name: /Look for the short on 3V3_AON/ }).click();
+    await expect(page).toHaveURL(/stage\?net=3V3_AON&show=short/);
+  },
+);
 
 test(
   'a search for another point is not taken away by the test that comes up meanwhile, and / opens it there too',

@@ -75,20 +75,24 @@ test('a rail read at kilohms is no suspect of low resistance', async ({ page }) 
   expect(found.get('Low resistance on 5V_RUN') ?? 0).toBeLessThan(10);
 });
 
-test('verdicts belong to the reading: the bench strip changes none of them', async ({ page }) => {
-  await openJob(page, 'Cairn', 'Cairn 14, on its battery later');
-  await setPhase(page, 'Standby');
-  await readAt(page, 'VIN_JACK', '19.5');
-  await readAt(page, 'VIN_F', '19.5');
-  const rows = page.locator('.readings tbody tr');
-  await expect(rows.getByText('good', { exact: true })).toHaveCount(2);
-  const strip = page.getByLabel('Bench', { exact: true });
-  await strip.getByRole('checkbox', { name: 'Battery' }).check();
-  await expect(rows.getByText('good', { exact: true })).toHaveCount(2);
-  // They say nothing of this bench, and the report stands on the one they were taken on.
-  await page.getByRole('link', { name: 'Report' }).click();
-  await expect(page.locator('article').getByText('good', { exact: true })).toHaveCount(2);
-});
+test(
+  'verdicts belong to the reading: the bench strip changes none of them',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, on its battery later');
+    await setPhase(page, 'Standby');
+    await readAt(page, 'VIN_JACK', '19.5');
+    await readAt(page, 'VIN_F', '19.5');
+    const rows = page.locator('.readings tbody tr');
+    await expect(rows.getByText('good', { exact: true })).toHaveCount(2);
+    const strip = page.getByLabel('Bench', { exact: true });
+    await strip.getByRole('checkbox', { name: 'Battery' }).check();
+    await expect(rows.getByText('good', { exact: true })).toHaveCount(2);
+    // They say nothing of this bench, and the report stands on the one they were taken on.
+    await page.getByRole('link', { name: 'Report' }).click();
+    await expect(page.locator('article').getByText('good', { exact: true })).toHaveCount(2);
+  },
+);
 
 test('trace and report name the same missing stage, or both none', long, async ({ page }) => {
   for (const [number, isMissing] of [

@@ -4,7 +4,7 @@ import type { APIRequestContext } from '@playwright/test';
 import { api } from '@jiko/contract';
 import { copySheet } from '@jiko/core/sheet-edit';
 import fc from 'fast-check';
-import { expect, test } from './page.ts';
+import { expect, long, test } from './page.ts';
 import { openJobByHand } from './bench.ts';
 import { sheetText } from './hidden-board.ts';
 import { expectedOf } from './walk/expected.ts';
@@ -16,7 +16,7 @@ import { mayBe, steps, type Known, type StepKind, type Walk } from './walk/steps
 // `WALK_STEPS` steps each; what was done is added to the file `WALK_OUT`, a line for each walk.
 
 const from = Number(process.env['WALK_FROM'] ?? 1);
-const walks = Number(process.env['WALKS'] ?? 1);
+const walks = Number(process.env['WALKS'] ?? 3);
 const most = Number(process.env['WALK_STEPS'] ?? 22);
 const sheets = ['fell-13', 'beck-mini', 'otter-14'] as const;
 
@@ -227,7 +227,7 @@ function openedAgain(all: Iterable<Step>): Step[] {
 }
 
 for (let seed = from; seed < from + walks; seed++)
-  test(`a walk over all views, seed ${seed}`, async ({ page, context }) => {
+  test(`a walk over all views, seed ${seed}`, long, async ({ page, context }) => {
     test.setTimeout(900_000);
     const tag = `w${seed}-${randomUUID().slice(0, 4)}`;
     const boards = await ownBoards(page.request, tag);

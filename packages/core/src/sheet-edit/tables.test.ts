@@ -25,39 +25,6 @@ const changed = (
 };
 
 describe('tables of a sheet', () => {
-  it('what was changed reads as it does after a fresh look at its text', () => {
-    let text = cairnText;
-    const edits: [SheetTable, string, string, string][] = [
-      ['parts', 'R2', 'value', '022'],
-      ['parts', 'F1', 'title', 'yes: a "fuse"'],
-      ['nets', 'VMAIN', 'name', 'VMAIN_A'],
-      ['chips', 'U22', 'marking', '1e3'],
-      ['parts', 'C1', 'pins', 'VIN, GND'],
-    ];
-    for (const [table, of, key, value] of edits) {
-      text = changed(text, table, (rows) =>
-        rows.map((row) => (row.was === of ? { ...row, [key]: value } : row)),
-      );
-      for (const one of Object.keys(tables) as SheetTable[])
-        expect(rowsOf(text, one)).toEqual(rowsOf(`${text}# read anew\n`, one));
-    }
-    expect(pinRowsOf(text)).toEqual(pinRowsOf(`${text}# read anew\n`));
-  });
-
-  it('rows put back as they are change nothing the sheet says', () => {
-    for (const text of [cairnText, beckText, fellText]) {
-      for (const table of Object.keys(tables) as SheetTable[])
-        expect(
-          compareSheets(
-            text,
-            changed(text, table, (rows) => rows),
-          ),
-        ).toEqual([]);
-      const pins = withPinRows(text, pinRowsOf(text));
-      expect(pins.ok && compareSheets(text, pins.value)).toEqual([]);
-    }
-  });
-
   it('a cell typed over is that change and no other, comments kept', () => {
     const after = changed(cairnText, 'parts', (rows) =>
       rows.map((row) => (row.name === 'R10' ? { ...row, value: '22k' } : row)),
