@@ -11,10 +11,11 @@ const cache = join(root, 'node_modules/.cache/jiko');
 const tsc = 'typescript-7/bin/tsc';
 const packages = ['core', 'contract', 'pdf', 'server', 'web', 'cli'];
 
+/** @typedef {[name: string, words: string[]]} Check */
 /**
  * Names and commands, the longest first. What was found well is kept (`node_modules/.cache`), so that a
  * second run looks at what changed; types and imports are always looked at whole.
- * @type {[name: string, words: string[]][]}
+ * @type {Check[]}
  */
 export const checks = [
   [
@@ -55,28 +56,20 @@ export const checks = [
 ];
 
 /**
- * Runs all checks, so many at a time, and tells of each when it ends.
- * @param {number} atOnce
- * @param {(name: string, isWell: boolean, said: string, seconds: number) => void} tell
- * @param {{ isBehind?: boolean, isQuick?: boolean }} [how] behind: other programs go first; quick: without
- *   the rules that take longest
+ * Runs one check. Behind: other programs go first; quick: without the rules that take longest.
+ * @param {Check} check
+ * @param {{ isBehind?: boolean, isQuick?: boolean }} [how]
  */
-export async function runChecks(atOnce, tell, { isBehind = false, isQuick = false } = {}) {
+export async function runCheck([, [program = '', ...words]], how = {}) {
   mkdirSync(cache, { recursive: true });
-  const left = [...checks];
-  const lane = async () => {
-    for (let next = left.shift(); next; next = left.shift()) {
-      const [name, [program = '', ...words]] = next;
-      const begun = Date.now();
-      const { status, said } = await run(
-        [join(root, 'node_modules', program), ...words],
-        isBehind,
-        isQuick,
-      );
-      tell(name, status === 0, said, (Date.now() - begun) / 1000);
-    }
-  };
-  await Promise.all(Array.from({ length: atOnce }, lane));
+  const begun = Date.now();
+  const { isBehind = false, isQuick = false } = how;
+  const { status, said } = await run(
+    [join(root, 'node_modules', program), ...words],
+    isBehind,
+    isQuick,
+  );
+  return { isWell: status === 0, said, seconds: (Date.now() - begun) / 1000 };
 }
 
 /**

@@ -7,7 +7,7 @@ import { constants, setPriority, tmpdir } from 'node:os';
 import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { stripVTControlCharacters } from 'node:util';
-import { runChecks } from './checks.mjs';
+import { checks, runCheck } from './checks.mjs';
 import { startCluster } from './cluster.mjs';
 import { sql } from './connection.mjs';
 import { readKnownFlaky, troubleWithFlaky } from './known-flaky.mjs';
@@ -39,11 +39,27 @@ const folder = process.env.DATABASE_URL ? null : mkdtempSync(join(tmpdir(), 'jik
 if (folder) chmodSync(folder, 0o755);
 const cluster = folder ? await startCluster(folder) : null;
 const databaseUrl = process.env.DATABASE_URL ?? cluster?.superUrl ?? '';
+/** What needs no browser, one after the other: what waits most comes first, what takes both cores last. */
+const others = [
+  () => vitest('data folder and backups', ['--project', 'scripts']),
+  () =>
+    vitest('API tests on a real database', ['--project', 'server'], {
+      environment: { TEST_DATABASE_URL: databaseUrl },
+    }),
+  ...checks.map((check) => () => runOne(check)),
+  () =>
+    vitest(
+      'unit tests',
+      ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
+      { isBehind: true },
+    ),
+];
+if (isLong) others.splice(0, 2);
+if (isBrowserOnly) others.length = 0;
+
 try {
-  // A page that waits leaves half of the machine idle: what needs no browser takes that half.
-  const lanes = [browserLane()];
-  if (!isBrowserOnly) lanes.push(computingLane());
-  if (!isBrowserOnly && !isLong) lanes.push(databaseLane());
+  // Two cores: beside the pages of two browser tests one more program is enough, or all wait for all.
+  const lanes = [browserLane().finally(pull), pull()];
   for (const lane of await Promise.allSettled(lanes))
     if (lane.status === 'rejected') trouble(lane.reason);
 } catch (error) {
@@ -76,38 +92,19 @@ async function browserLane() {
   await browserTests(seeds);
 }
 
-/** What waits for the database mostly. */
-async function databaseLane() {
-  await vitest('data folder and backups', ['--project', 'scripts']);
-  await vitest('API tests on a real database', ['--project', 'server'], {
-    environment: { TEST_DATABASE_URL: databaseUrl },
-  });
+/** Takes what is left of them, until nothing is. */
+async function pull() {
+  for (let next = others.shift(); next; next = others.shift()) await next().catch(trouble);
 }
 
-/** What only computes: it takes what the other two leave of the machine, and all of it in the end. */
-async function computingLane() {
-  await Promise.all([
-    checkAll(),
-    vitest(
-      'unit tests',
-      ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
-      { isBehind: true },
-    ),
-  ]);
-}
-
-/** Types, lint, imports, unused code and format, behind what waits for pages. */
-async function checkAll() {
-  await runChecks(
-    1,
-    (name, isWell, said, seconds) => {
-      console.log(
-        `--- ${name}: ${isWell ? 'passed' : 'FAILED'} in ${seconds.toFixed(1)} s\n${isWell ? '' : said}`.trimEnd(),
-      );
-      count(name, isWell ? 1 : 0, isWell ? 0 : 1);
-    },
-    { isBehind: true, isQuick: !isLong },
+/** Types, lint, imports, unused code or format. @param {import('./checks.mjs').Check} check */
+async function runOne(check) {
+  const { isWell, said, seconds } = await runCheck(check, { isBehind: true, isQuick: !isLong });
+  const [name] = check;
+  console.log(
+    `--- ${name}: ${isWell ? 'passed' : 'FAILED'} in ${seconds.toFixed(1)} s\n${isWell ? '' : said}`.trimEnd(),
   );
+  count(name, isWell ? 1 : 0, isWell ? 0 : 1);
 }
 
 /**

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
-import { loadSheet } from '../board/index.ts';
 import {
   compareSheets,
   pinRowsOf,

@@ -7,7 +7,6 @@ import {
   compareSheets,
   pinRowsOf,
   rowsOf,
-  tables,
   withPinRows,
   withRows,
   type SheetRow,
