@@ -34,6 +34,8 @@ export interface Run {
   /** True faults the leading suspect names. */
   found: Fault[];
   leading: Suspect | null;
+  /** Probability of the first suspect that names one of the true faults; 0 where none does. */
+  onTruth: number;
   /** Probability of "none of these", and the nets at which it would sit. */
   none: number;
   elsewhere: NetId[];
@@ -142,6 +144,9 @@ export function follow(
     rightPart: listed.some((fault) => isSamePart(fault, leading?.faults[0]?.fault)),
     found,
     leading: leading ?? null,
+    onTruth:
+      diagnosis.suspects.find((one) => listed.some((fault) => isNamed(one, fault)))?.probability ??
+      0,
     none: diagnosis.none,
     elsewhere: diagnosis.elsewhere.slice(0, 3).map((one) => one.net),
     readings: readings.map((one) => one.reading),

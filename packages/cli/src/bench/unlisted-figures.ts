@@ -3,7 +3,7 @@ import type { Fault } from '@jiko/core/faults';
 import { playBoard } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
 import { mean, percent, type Bench, type Figure } from './hidden-faults.ts';
-import { ways, type Failing } from './unlisted-ways.ts';
+import { ways, type Failing, type Way } from './unlisted-ways.ts';
 
 /** A hidden board that fails in a way no list has, and where the search ended. */
 export interface UnlistedRun {
@@ -16,9 +16,13 @@ export interface UnlistedRun {
   placed: boolean;
 }
 
-export function unlistedRuns(bench: Bench, perWay: number): UnlistedRun[] {
+export function unlistedRuns(
+  bench: Bench,
+  perWay: number,
+  tried: Readonly<Record<string, Way>> = ways,
+): UnlistedRun[] {
   const runs: UnlistedRun[] = [];
-  for (const [way, make] of Object.entries(ways)) {
+  for (const [way, make] of Object.entries(tried)) {
     let found = 0;
     for (let tries = 0; found < perWay && tries < 60 * perWay; tries++) {
       const failing = make(bench.board, bench.chance);

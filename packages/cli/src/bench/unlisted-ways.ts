@@ -22,17 +22,17 @@ export interface Failing {
 
 export type Way = (board: Board, chance: () => number) => Failing | null;
 
-const about = (chance: () => number, low: number, high: number): number =>
+export const about = (chance: () => number, low: number, high: number): number =>
   low * (high / low) ** chance();
 
-const regulatorsOf = (board: Board): { chip: Chip; one: Regulator }[] =>
+export const regulatorsOf = (board: Board): { chip: Chip; one: Regulator }[] =>
   board.chips.flatMap((chip) =>
     chip.behaviours.flatMap((one) =>
       one.do === 'regulator' && chip.fitted ? [{ chip, one }] : [],
     ),
   );
 
-function withRegulator(
+export function withRegulator(
   board: Board,
   chip: Chip,
   one: Regulator,
@@ -53,10 +53,10 @@ function withRegulator(
   };
 }
 
-const netsOf = (chip: Chip, pins: readonly (string | null)[]): NetId[] =>
+export const netsOf = (chip: Chip, pins: readonly (string | null)[]): NetId[] =>
   pins.flatMap((pin) => (pin === null ? [] : (chip.pins.get(pin) ?? [])));
 
-function withResistor(board: Board, a: NetId, b: NetId, ohms: number): Board {
+export function withResistor(board: Board, a: NetId, b: NetId, ohms: number): Board {
   const part: Part = {
     ref: 'UNSEEN' as PartRef,
     kind: 'resistor',

@@ -5,3 +5,4 @@ export { plainEvents, plainIntake, plainJob } from './plain-job.ts';
 export { hideShort, type FedBench, type HiddenShort } from './hidden-short.ts';
 export { plainBoard } from './plain-board.ts';
 export { oneOfEach } from './one-of-each.ts';
+export { stepLine } from './step-line.ts';
