@@ -21,7 +21,7 @@ export function SweepList({
     row.current?.scrollIntoView({ block: 'nearest' });
   }, [here]);
   return (
-    <div className="sweep-list" tabIndex={0} role="region" aria-label="Points of the cold sweep">
+    <div className="sweep-list" tabIndex={0} role="region" aria-label="Points in their order">
       <table>
         <thead>
           <tr>
