@@ -12,26 +12,30 @@ const noted = async (page: Page): Promise<string[]> => {
   return events.flatMap(({ body }) => (body.type === 'note' ? [body.text ?? ''] : []));
 };
 
-test('with the cooler off a press begins a count, and the end of it is loud', async ({ page }) => {
-  await openJobByHand(page, 'Cairn 14', 'Cooler off');
-  await strip(page).getByRole('checkbox', { name: 'Cooler on' }).uncheck();
-  await expect(strip(page).getByRole('note')).toContainText('The cooler is off');
-  await expect(strip(page).getByRole('timer')).toHaveCount(0);
-  await strip(page).getByText('Run', { exact: true }).click();
-  await expect(strip(page).getByRole('timer')).toContainText('source off in');
-  await expect(strip(page).getByRole('alert')).toContainText('Source off now');
-  // Another view, and a reload, go on from the same press.
-  await page.getByRole('link', { name: 'Repair', exact: true }).click();
-  await expect(strip(page).getByRole('alert')).toContainText('Source off now', { timeout: 3000 });
-  await page.reload();
-  await expect(strip(page).getByRole('alert')).toContainText('Source off now', { timeout: 3000 });
-  await strip(page).getByRole('button', { name: 'Pressed again' }).click();
-  await expect(strip(page).getByRole('timer')).toContainText('source off in');
-  await strip(page).getByRole('button', { name: 'The source is off' }).click();
-  await expect(strip(page)).toHaveAttribute('data-phase', 'cold');
-  await expect(strip(page).getByRole('alert')).toHaveCount(0);
-  await expect.poll(() => noted(page)).toEqual(['Cooler off the processor.']);
-});
+test(
+  'with the cooler off a press begins a count, and the end of it is loud',
+  long,
+  async ({ page }) => {
+    await openJobByHand(page, 'Cairn 14', 'Cooler off');
+    await strip(page).getByRole('checkbox', { name: 'Cooler on' }).uncheck();
+    await expect(strip(page).getByRole('note')).toContainText('The cooler is off');
+    await expect(strip(page).getByRole('timer')).toHaveCount(0);
+    await strip(page).getByText('Run', { exact: true }).click();
+    await expect(strip(page).getByRole('timer')).toContainText('source off in');
+    await expect(strip(page).getByRole('alert')).toContainText('Source off now');
+    // Another view, and a reload, go on from the same press.
+    await page.getByRole('link', { name: 'Repair', exact: true }).click();
+    await expect(strip(page).getByRole('alert')).toContainText('Source off now', { timeout: 3000 });
+    await page.reload();
+    await expect(strip(page).getByRole('alert')).toContainText('Source off now', { timeout: 3000 });
+    await strip(page).getByRole('button', { name: 'Pressed again' }).click();
+    await expect(strip(page).getByRole('timer')).toContainText('source off in');
+    await strip(page).getByRole('button', { name: 'The source is off' }).click();
+    await expect(strip(page)).toHaveAttribute('data-phase', 'cold');
+    await expect(strip(page).getByRole('alert')).toHaveCount(0);
+    await expect.poll(() => noted(page)).toEqual(['Cooler off the processor.']);
+  },
+);
 
 test(
   'what is plugged while the strip says that it is live is asked for, and written down',

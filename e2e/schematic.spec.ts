@@ -51,41 +51,42 @@ test(
   },
 );
 
-test('beside Trace the page goes along, shows what was read, and a click on a name is a choice', async ({
-  page,
-  context,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14 with its schematic');
-  await setPhase(page, 'Standby');
-  await record(page, '19.5');
-  await entry(page).press('w');
-  await expect(drawn(page)).toBeVisible({ timeout: 20_000 });
-  // The reading stands beside its name, with its verdict as a shape.
-  await page.getByLabel('Search the pages').fill('VIN_JACK');
-  await expect(page.locator('.page-mark', { hasText: '19.5 V' }).first()).toBeVisible();
-  // What is asked now is expected, and marked.
-  await page.getByLabel('Search the pages').fill('3V3_ALW');
-  const name = page.locator('rect[data-name="3V3_ALW"]').first();
-  await name.click();
-  await expect(page.locator('.probe')).toHaveAttribute('data-net', '3V3_ALW');
-  await expect(page.locator('.page-mark.is-asked').first()).toContainText('expect 3.3 V');
+test(
+  'beside Trace the page goes along, shows what was read, and a click on a name is a choice',
+  long,
+  async ({ page, context }) => {
+    await openJob(page, 'Cairn', 'Cairn 14 with its schematic');
+    await setPhase(page, 'Standby');
+    await record(page, '19.5');
+    await entry(page).press('w');
+    await expect(drawn(page)).toBeVisible({ timeout: 20_000 });
+    // The reading stands beside its name, with its verdict as a shape.
+    await page.getByLabel('Search the pages').fill('VIN_JACK');
+    await expect(page.locator('.page-mark', { hasText: '19.5 V' }).first()).toBeVisible();
+    // What is asked now is expected, and marked.
+    await page.getByLabel('Search the pages').fill('3V3_ALW');
+    const name = page.locator('rect[data-name="3V3_ALW"]').first();
+    await name.click();
+    await expect(page.locator('.probe')).toHaveAttribute('data-net', '3V3_ALW');
+    await expect(page.locator('.page-mark.is-asked').first()).toContainText('expect 3.3 V');
 
-  // A window of its own goes along, and what is clicked there comes back.
-  const opened = context.waitForEvent('page');
-  await page.getByRole('button', { name: 'In a window of its own' }).click();
-  const other = await opened;
-  await expect(drawn(other)).toBeVisible({ timeout: 20_000 });
-  await page.getByLabel('Bench').getByText('Standby', { exact: true }).click();
-  await entry(page).focus();
-  await page.keyboard.press('ArrowDown');
-  const next = (await page.locator('.probe').getAttribute('data-net')) ?? '';
-  await expect(other.locator(`rect.is-chosen`).first()).toBeVisible();
-  expect(next).not.toBe('3V3_ALW');
-  await other.getByLabel('Search the pages').fill('VCORE');
-  await other.locator('rect[data-name="VCORE"]').first().click();
-  await expect(page.locator('.probe')).toHaveAttribute('data-net', 'VCORE');
-  await other.close();
-});
+    // A window of its own goes along, and what is clicked there comes back.
+    const opened = context.waitForEvent('page');
+    await page.getByRole('button', { name: 'In a window of its own' }).click();
+    const other = await opened;
+    await expect(drawn(other)).toBeVisible({ timeout: 20_000 });
+    await page.getByLabel('Bench').getByText('Standby', { exact: true }).click();
+    await entry(page).focus();
+    await page.keyboard.press('ArrowDown');
+    const next = (await page.locator('.probe').getAttribute('data-net')) ?? '';
+    await expect(other.locator(`rect.is-chosen`).first()).toBeVisible();
+    expect(next).not.toBe('3V3_ALW');
+    await other.getByLabel('Search the pages').fill('VCORE');
+    await other.locator('rect[data-name="VCORE"]').first().click();
+    await expect(page.locator('.probe')).toHaveAttribute('data-net', 'VCORE');
+    await other.close();
+  },
+);
 
 test(
   'a sheet from choices and a schematic, ticked by keyboard, leads to the missing stage',
