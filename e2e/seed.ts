@@ -21,7 +21,7 @@ for (const [id, source] of benches) {
   const loaded = loadSheet(readFileSync(new URL(`../sheets/${id}.yaml`, import.meta.url), 'utf8'));
   if (!loaded.ok) throw new Error(`${id} does not load`);
   const board = loaded.value;
-  if (!board.sources.some((one) => one.id === source)) throw new Error(`no ${source}`);
+  if (!board.sources.some(({ id: name }) => name === source)) throw new Error(`no ${source}`);
   const dictionary = sharedDictionary(
     board,
     benchSetup(board, { source, attached: [], lifted: [] }),

@@ -187,9 +187,15 @@ describe('backup and restore', () => {
     const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 5);
-    // As on a full disk: the snapshot cannot be exported. Here because the transaction may not.
-    const broken = cluster.ownerUrl.replace('/postgres', '/none');
-    await expect(backup(cluster.bin, broken, join(place, 'a.backup'))).rejects.toThrow(
+    // As on a full disk: the database answers, and cannot keep the snapshot that was asked for.
+    const snapshots = join(place, 'pg', 'pg_snapshots');
+    chmodSync(snapshots, 0o500);
+    await expect(backup(cluster.bin, cluster.ownerUrl, join(place, 'a.backup'))).rejects.toThrow(
+      'The database does not answer',
+    );
+    chmodSync(snapshots, 0o700);
+    const none = cluster.ownerUrl.replace('/postgres', '/none');
+    await expect(backup(cluster.bin, none, join(place, 'a.backup'))).rejects.toThrow(
       'The database does not answer',
     );
     const stopped = AbortSignal.timeout(1);
@@ -232,7 +238,10 @@ describe('backup and restore', () => {
     const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 5);
-    const proof = join(place, 'pwned');
+    // Where anybody may write: else the program would fail for that alone.
+    const open = folder();
+    chmodSync(open, 0o777);
+    const proof = join(open, 'pwned');
     sql(
       cluster.bin,
       cluster.superUrl,

@@ -9,10 +9,10 @@ import { folder, run } from './test-cluster.mjs';
 /** The process that holds a lock on a file, as the kernel tells it; 0: nobody. @param {string} file */
 function keeperOf(file) {
   const { ino } = statSync(file);
-  const line = readFileSync('/proc/locks', 'utf8')
+  const found = readFileSync('/proc/locks', 'utf8')
     .split('\n')
-    .find((one) => one.includes(`:${ino} `) && !one.includes('->'));
-  return Number(line?.trim().split(/\s+/)[4] ?? 0);
+    .find((line) => line.includes(`:${ino} `) && !line.includes('->'));
+  return Number(found?.trim().split(/\s+/)[4] ?? 0);
 }
 
 /** @param {number} id */
@@ -29,7 +29,7 @@ const isWaitedFor = (file) => {
   const { ino } = statSync(file);
   return readFileSync('/proc/locks', 'utf8')
     .split('\n')
-    .some((one) => one.includes(`:${ino} `) && one.includes('->'));
+    .some((line) => line.includes(`:${ino} `) && line.includes('->'));
 };
 
 describe('one holder', () => {

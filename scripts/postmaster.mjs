@@ -36,12 +36,12 @@ export async function killPostmaster(pg) {
 
 /**
  * Whether two paths lead to one folder.
- * @param {string} one
- * @param {string} other
+ * @param {string} first
+ * @param {string} second
  */
-export function isSameFolder(one, other) {
+export function isSameFolder(first, second) {
   try {
-    const [a, b] = [statSync(one), statSync(other)];
+    const [a, b] = [statSync(first), statSync(second)];
     return a.dev === b.dev && a.ino === b.ino;
   } catch {
     return false;

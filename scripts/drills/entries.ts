@@ -96,9 +96,9 @@ export async function starts(say: Say): Promise<void> {
   for (let at = 0; at < 3; at++) {
     const both = freshFolder();
     const pair = [start(both), start(both)];
-    const came = await Promise.all(pair.map((one) => one.ready));
+    const came = await Promise.all(pair.map((jiko) => jiko.ready));
     if (came.filter(Boolean).length === 1) atOnce++;
-    await Promise.all(pair.map((one) => one.stop()));
+    await Promise.all(pair.map((jiko) => jiko.stop()));
   }
   say(
     'starts on a folder that is held',

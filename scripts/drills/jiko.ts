@@ -302,3 +302,6 @@ export async function worstWait(address: string, work: () => Promise<unknown>): 
   await asking;
   return Math.round(worst);
 }
+
+/** Somebody else's user of this machine; null where we may not act as one. */
+export const nobody = process.getuid?.() === 0 ? { uid: 65534, gid: 65534 } : null;

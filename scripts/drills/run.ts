@@ -1,7 +1,10 @@
 // npm run drills: what could lose entries or let somebody in, done on purpose; counts into docs/figures.md.
 // ONLY="starts E7" runs those alone; DRILL_ROOT=FOLDER drills another clone, and writes no figures.
 import { join } from 'node:path';
-import * as edges from './edges.ts';
+import * as backupEdges from './edges/backups.ts';
+import * as folderEdges from './edges/data-folder.ts';
+import * as jobFileEdges from './edges/job-files.ts';
+import * as requestEdges from './edges/requests.ts';
 import { writeFiguresPart } from '../figures-part.mjs';
 import { backups, fullDisk, hostile, kills, starts, type Say } from './entries.ts';
 import { answers, removeFolders, root, type Row } from './jiko.ts';
@@ -11,6 +14,7 @@ const say: Say = (name, aim, measured, isMet) => {
   rows.push({ name, aim, measured, isMet });
   console.log(`${isMet === null ? 'not run' : isMet ? 'met' : 'NOT MET'}: ${name}: ${measured}`);
 };
+const edges = { ...backupEdges, ...folderEdges, ...jobFileEdges, ...requestEdges };
 const all: Record<string, (say: Say) => Promise<void>> = {
   starts,
   hostile,

@@ -28,15 +28,17 @@ export function shareDictionaries(place: DictionaryShelf): void {
 /** The whole dictionary of a bench, made once per process, or per run: for tests, which only read it. */
 export function sharedDictionary(board: Board, setup: PlaySetup = usualSetup(board)): Dictionary {
   const key = dictionaryKey(board, setup);
-  let one = made.get(key);
-  if (one) return one;
+  const known = made.get(key);
+  if (known) return known;
   const name = contentHash(key);
   const kept = shelf?.read(name);
-  one = (kept && dictionaryFrom(kept, key)) ?? undefined;
-  if (!one) {
-    one = wholeDictionary(board, setup);
-    shelf?.keep(name, dictionaryBytes(one));
-  }
-  made.set(key, one);
-  return one;
+  const dictionary = (kept && dictionaryFrom(kept, key)) ?? played(board, setup, name);
+  made.set(key, dictionary);
+  return dictionary;
+}
+
+function played(board: Board, setup: PlaySetup, name: string): Dictionary {
+  const dictionary = wholeDictionary(board, setup);
+  shelf?.keep(name, dictionaryBytes(dictionary));
+  return dictionary;
 }

@@ -2,26 +2,8 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
-import {
-  compareSheets,
-  pinRowsOf,
-  rowsOf,
-  tables,
-  withPinRows,
-  withRows,
-  type SheetRow,
-  type SheetTable,
-} from './index.ts';
-
-const changed = (
-  text: string,
-  table: SheetTable,
-  change: (rows: SheetRow[]) => SheetRow[],
-): string => {
-  const done = withRows(text, table, change(rowsOf(text, table)));
-  if (!done.ok) throw new Error(done.error.join(' '));
-  return done.value;
-};
+import { compareSheets, pinRowsOf, rowsOf, tables, withPinRows, type SheetTable } from './index.ts';
+import { changed } from './test-tables.ts';
 
 describe('tables of a whole sheet', () => {
   it('what was changed reads as it does after a fresh look at its text', () => {

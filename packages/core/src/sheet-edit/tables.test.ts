@@ -3,25 +3,8 @@ import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet } from '../board/index.ts';
-import {
-  compareSheets,
-  pinRowsOf,
-  rowsOf,
-  withPinRows,
-  withRows,
-  type SheetRow,
-  type SheetTable,
-} from './index.ts';
-
-const changed = (
-  text: string,
-  table: SheetTable,
-  change: (rows: SheetRow[]) => SheetRow[],
-): string => {
-  const done = withRows(text, table, change(rowsOf(text, table)));
-  if (!done.ok) throw new Error(done.error.join(' '));
-  return done.value;
-};
+import { compareSheets, pinRowsOf, rowsOf, withPinRows, withRows } from './index.ts';
+import { changed } from './test-tables.ts';
 
 describe('tables of a sheet', () => {
   it('a cell typed over is that change and no other, comments kept', () => {

@@ -133,6 +133,14 @@ describe('a hostile job file', () => {
   });
 });
 
+it('a sheet over 2 MB in a job file is refused for its size, before anything reads it', async () => {
+  const file = { id: 'big', hash: '0123456789abcdef', savedAt: at, file: 'sheets/big.yaml' };
+  const answer = await send(
+    jobFile({ sheets: [file] }, { 'sheets/big.yaml': new Uint8Array(2 * 1024 ** 2 + 1) }),
+  );
+  expect(await answer.json()).toMatchObject({ title: 'A sheet in the file is too large' });
+});
+
 it('an entry whose moment no database takes is the caller’s trouble', async () => {
   const job = await bench.openJob();
   for (const moment of [
@@ -192,8 +200,10 @@ describe('changes that meet', () => {
         }),
       ),
     );
-    expect(answers.map((one) => one.status)).toEqual(ids.map(() => 200));
-    const away = (await bench.boards.list()).filter((one) => one.archived).map((one) => one.id);
+    expect(answers.map(({ status }) => status)).toEqual(ids.map(() => 200));
+    const away = (await bench.boards.list())
+      .filter(({ archived }) => archived)
+      .map((board) => board.id);
     expect(away.sort()).toEqual([...ids].sort());
   });
   it('places of the same parts in two orders are kept', async () => {
@@ -213,7 +223,7 @@ describe('changes that meet', () => {
     const answers = await Promise.all(
       Array.from({ length: 20 }, (_, turn) => put(turn % 2 === 0 ? places : [...places].reverse())),
     );
-    expect(answers.map((one) => one.status)).toEqual(answers.map(() => 200));
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 200));
   });
   it('transactions that wait for each other are both done in the end', async () => {
     let tries = 0;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { firmwareType, keptTypes } from '@jiko/contract';
+import { keptTypes } from '@jiko/contract';
 import { momentSchema } from '@jiko/core/record';
 
 // One job as one zip file: `job.json` says what is in it, beside it lie sheets and pictures.
@@ -62,7 +62,7 @@ export interface SheetVersion {
 export interface KeptPicture {
   id: string;
   name: string;
-  type: (typeof keptTypes)[number] | typeof firmwareType;
+  type: (typeof keptTypes)[number];
   content: Uint8Array;
 }
 /** All of a job. */

@@ -12,7 +12,7 @@ import {
   type SheetVersion,
 } from './job-file-format.ts';
 
-// Reads a job file to its last picture. It is anybody's: all of this runs aside (record-worker.ts).
+// Reads a job file to its last picture. It is anybody's: all of this runs aside (job-file-worker.ts).
 
 /** What it may hold once unpacked. */
 const largestUnpackedBytes = 600 * 1024 ** 2;
@@ -65,7 +65,7 @@ export function readJobFile(bytes: Uint8Array): Outcome<ReadJobFile> {
   const sheets = readSheets(head.value, files);
   if (!sheets.ok) return sheets;
   const { id, createdAt, events } = head.value;
-  const job = deriveJob(events.map((one) => keptEventSchema.parse(one)));
+  const job = deriveJob(events.map((event) => keptEventSchema.parse(event)));
   return {
     ok: true,
     value: {
@@ -99,9 +99,9 @@ function readHead(content: Uint8Array | undefined): Outcome<JobFile> {
   if (first?.type !== 'intake' || typeof first['intake'] !== 'object' || first['intake'] === null)
     return notAsItShouldBe('events.0: a job starts with its intake');
   for (const [what, ids] of [
-    ['events', head.data.events.map((one) => one.id)],
-    ['pictures', head.data.pictures.map((one) => one.id)],
-    ['sheets', head.data.sheets.map((one) => `${one.id} ${one.hash}`)],
+    ['events', head.data.events.map((event) => event.id)],
+    ['pictures', head.data.pictures.map((picture) => picture.id)],
+    ['sheets', head.data.sheets.map(({ id, hash }) => `${id} ${hash}`)],
   ] as const)
     if (new Set(ids).size < ids.length) return notAsItShouldBe(`${what}: one is there twice`);
   return { ok: true, value: head.data };

@@ -32,7 +32,7 @@ export function writeJobFile(id: string, job: WholeJob): { name: string; bytes: 
     ...{ events, sheets, pictures },
   };
   files['job.json'] = strToU8(JSON.stringify(head, null, 1));
-  const { intake } = deriveJob(events.map((one) => keptEventSchema.parse(one)));
+  const { intake } = deriveJob(events.map((event) => keptEventSchema.parse(event)));
   const device = (intake?.device ?? 'job').toLowerCase().replace(/[^a-z0-9]+/g, '-');
   return {
     name: `jiko-${device.slice(0, 60)}-${id.slice(0, 8)}.zip`,

@@ -48,7 +48,6 @@ export interface FoundJob {
   createdAt: string;
   /** JSON of its entries, in the order of the record. */
   events: string;
-  count: number;
 }
 export interface KnownBoards {
   has(id: string): Promise<boolean>;

@@ -37,7 +37,7 @@ function derived(events: readonly KeptEvent[]): Job {
   try {
     return deriveJob(events);
   } catch {
-    return deriveJob(events.map((one) => keptEventSchema.parse(one)));
+    return deriveJob(events.map((event) => keptEventSchema.parse(event)));
   }
 }
 

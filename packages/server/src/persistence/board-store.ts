@@ -31,7 +31,7 @@ export function makeBoardStore(
     },
     async archive(id, isAway) {
       await settings.change(setting, (old) => {
-        const others = idsIn(old).filter((one) => one !== id);
+        const others = idsIn(old).filter((board) => board !== id);
         return JSON.stringify(isAway ? [...others, id] : others);
       });
     },

@@ -158,8 +158,8 @@ export function makeJobStore(source: DataSource): JobStore {
     async find(id) {
       const job = await source.getRepository(JobTable).findOneBy({ id });
       if (!job) return null;
-      const { json, count } = await eventsJson(source, id);
-      return { createdAt: moment(job.createdAt), events: json, count };
+      const { json } = await eventsJson(source, id);
+      return { createdAt: moment(job.createdAt), events: json };
     },
     async version(id) {
       const [row] = (await source.query(

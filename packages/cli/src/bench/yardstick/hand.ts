@@ -52,7 +52,7 @@ export function inHand(hidden: HiddenBoard, sheet: Board, chance: () => number):
     const place = slip === 'neighbour' ? neighbourOf(sheet, net, chance) : net;
     const touched =
       slip === 'noTouch' ? untouched(mode) : hidden.read(place, mode, phase, against ?? null);
-    const old = before.filter((one) => one.mode === mode).at(-1);
+    const old = before.filter((reading) => reading.mode === mode).at(-1);
     const shown =
       slip === 'old' && old ? old.value : misread(touched, mode, phase, slip, factor, chance);
     if (slip) slipped.push({ at: before.length, slip });
@@ -82,8 +82,8 @@ export function neighbourOf(board: Board, net: NetId, chance: () => number): Net
   const beside: NetId[] = [];
   for (const chip of board.chips) {
     const nets = [...chip.pins.values()];
-    nets.forEach((one, at) => {
-      if (one === net)
+    nets.forEach((beneath, at) => {
+      if (beneath === net)
         beside.push(...[nets[at - 1], nets[at + 1]].filter((next) => next !== undefined));
     });
   }
@@ -98,7 +98,7 @@ export function neighbourOf(board: Board, net: NetId, chance: () => number): Net
       )
         beside.push(...other.pins.map((pin) => pin.net));
   }
-  const others = beside.filter((one) => one !== net);
+  const others = beside.filter((other) => other !== net);
   return others.length > 0 ? draw(others, chance) : net;
 }
 

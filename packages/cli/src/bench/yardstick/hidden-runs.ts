@@ -26,7 +26,7 @@ export function handledRuns(sheet: string, count: number, seed: number): Handled
     const { fault, goal, hidden } = bench.hideBlocker({ more: { badContact: 0 } });
     const handled = inHand(hidden, board, chance);
     const run = follow(bench.diagnoser, handled, [fault], goal);
-    return { run, factor: handled.factor, slipped: handled.slipped.map((one) => one.slip) };
+    return { run, factor: handled.factor, slipped: handled.slipped.map(({ slip }) => slip) };
   });
 }
 
@@ -48,13 +48,13 @@ export const saidOf = ({ run }: HandledRun): Said => ({
 
 /** A row of the figures: rates with their intervals, a score that no threshold can tune, and calibration. */
 export function rowOf(said: readonly Said[], sure: readonly boolean[]): string {
-  const wrong = said.filter((one, at) => sure[at] && !one.isRight).length;
+  const wrong = said.filter(({ isRight }, at) => sure[at] && !isRight).length;
   const tenths = calibration(said).map(
     ({ said: meant, right }) =>
       `${(100 * meant).toFixed(0)} -> ${(100 * right.rate).toFixed(0)} (${right.of})`,
   );
   return [
-    `right group ${rateText(wilson(said.filter((one) => one.isRight).length, said.length))}`,
+    `right group ${rateText(wilson(said.filter(({ isRight }) => isRight).length, said.length))}`,
     `confidently wrong ${rateText(wilson(wrong, said.length))}`,
     `log score ${logScore(said).toFixed(2)} bits`,
     `said -> right by tenths: ${tenths.join(', ')}`,

@@ -79,7 +79,7 @@ export function calibration(runs: readonly Said[]): { from: number; said: number
     return {
       from: tenth / 10,
       said,
-      right: wilson(here.filter((one) => one.isRight).length, here.length),
+      right: wilson(here.filter(({ isRight }) => isRight).length, here.length),
     };
   }).filter(({ right }) => right.of > 0);
 }

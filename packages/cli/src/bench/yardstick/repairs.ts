@@ -117,8 +117,8 @@ export function eventsOf(board: Board, told: ToldRepair): Record<string, unknown
     ...Object.entries(signs.draw).map(([phase, { amps, shape }]) => ({
       ...{ type: 'sign', phase, drawAmps: amps, drawShape: shape, text: '' },
     })),
-    ...signs.tried.map((one) => ({ type: 'tried', ...one })),
-    ...findings.map((one) => ({ type: 'finding', ...one })),
+    ...signs.tried.map((tried) => ({ type: 'tried', ...tried })),
+    ...findings.map((finding) => ({ type: 'finding', ...finding })),
     ...readings.map((line) => eventOfLine(board, line)),
     ...deeds.map(({ part, action }) => ({ type: 'repair', action, parts: [part], text: '' })),
     ...after.map((line) => eventOfLine(board, line)),
@@ -164,16 +164,16 @@ export function scoreRepair(told: ToldRepair): Scored {
   );
   const named = diagnosis.suspects
     .slice(0, 3)
-    .map((one) => [one.title, ...one.faults.slice(0, 2).map((fault) => fault.name)].join(' / '));
+    .map(({ title, faults }) => [title, ...faults.slice(0, 2).map(({ name }) => name)].join(' / '));
   const isNothing = diagnosis.healthy > (diagnosis.suspects[0]?.probability ?? 0);
   const first = isNothing ? 'nothing wrong' : (named[0] ?? 'none of these');
   const steps = schools.map((school) => stepLine(nextStep(board, trace, diagnosis, school, [])));
   const forbidden = steps.filter((step) => matches(told.forbidden, step));
   const isRight =
     matches(told.cause, first) && matches(told.accepted, steps[0] ?? '') && forbidden.length === 0;
-  const isHalf = named.some((one) => matches(told.cause, one)) && forbidden.length === 0;
+  const isHalf = named.some((suspect) => matches(told.cause, suspect)) && forbidden.length === 0;
   return { told, score: isRight ? 'right' : isHalf ? 'half' : 'wrong', first, steps, forbidden };
 }
 
 const matches = (patterns: readonly string[], text: string): boolean =>
-  patterns.some((one) => new RegExp(one).test(text));
+  patterns.some((pattern) => new RegExp(pattern).test(text));

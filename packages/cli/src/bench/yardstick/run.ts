@@ -5,7 +5,7 @@ import { execFileSync } from 'node:child_process';
 import { appendFileSync } from 'node:fs';
 import { writeBlock } from '../figures-block.ts';
 import { handledRuns, newWayRuns, rowOf, saidOf } from './hidden-runs.ts';
-import { mcnemar, rateText, wilson } from './rates.ts';
+import { rateText, wilson } from './rates.ts';
 import { scoreRepair, toldRepairs, unseenSheets } from './repairs.ts';
 
 const why = process.env['WHY'];
@@ -21,9 +21,7 @@ const handled = unseenSheets.flatMap((sheet) => handledRuns(sheet, perSheet, 202
 const ways = unseenSheets.flatMap((sheet) => newWayRuns(sheet, 6));
 const told = toldRepairs().map(scoreRepair);
 const of = (score: string): string =>
-  rateText(wilson(told.filter((one) => one.score === score).length, told.length));
-// Paired within one run: what comes first of all and what of three, on the same readings.
-const clean = handled.map((one) => [one.run.right, one.run.onTruth > 0] as const);
+  rateText(wilson(told.filter((repair) => repair.score === score).length, told.length));
 
 writeBlock('yardstick', [
   '## Yardstick',
@@ -37,11 +35,10 @@ writeBlock('yardstick', [
     handled.map(({ run }) => run.end === 'sure'),
   )} |`,
   `| twelve ways of failing that nobody listed | ${rowOf(
-    ways.map((one) => one.said),
-    ways.map((one) => one.isSure),
+    ways.map(({ said }) => said),
+    ways.map(({ isSure }) => isSure),
   )} |`,
   `| forty repairs in words | right ${of('right')}; half ${of('half')}; wrong ${of('wrong')} |`,
-  `| truth first, against truth named at all | only the latter ${mcnemar(clean).onlySecond} of ${clean.length} |`,
   '',
   ...told.flatMap(({ told: { name }, score, first, steps, forbidden }) =>
     score === 'right'
