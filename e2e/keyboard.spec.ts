@@ -148,6 +148,8 @@ test('a skip link goes to the work, F1 lists the keys of every page, typing find
   await expect(page.getByRole('dialog')).toContainText('Cold readings');
   await page.keyboard.press('Escape');
   await page.goto('/jobs');
+  // Keys pressed before the app has drawn anything go to nobody.
+  await expect(page.getByRole('button', { name: 'To the work' })).toBeAttached();
   await page.keyboard.press('F1');
   await expect(page.getByRole('dialog')).toContainText('Everywhere');
 });
