@@ -14,7 +14,6 @@ const benches = [
   ['cairn-14', 'adapter'],
   ['fell-13', 'usb-c'],
   ['beck-mini', 'adapter'],
-  ['cairn-14', 'bench'],
 ] as const;
 const list = [];
 for (const [id, source] of benches) {

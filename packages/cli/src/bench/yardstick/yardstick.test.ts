@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import { seeded } from '@jiko/core/base';
 import { findNet, lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
 import { checkHealthyPlay, playBoard, usualSetup } from '@jiko/core/powerup';
-import { handledRuns, rowOf, saidOf } from './hidden-runs.ts';
 import { boardOf, eventsOf, sheetText, toldRepairs, unseenSheets } from './repairs.ts';
 import { newWays } from './ways.ts';
 
@@ -66,22 +65,5 @@ describe('twelve new ways of failing', () => {
     const amps = (one: typeof board): number =>
       playBoard(one, setup).phases.get('standby')?.sourceAmps ?? 0;
     expect(amps(leak!.board)).toBeGreaterThan(amps(board));
-  });
-});
-
-describe('runs with a hand of its own', () => {
-  it('end, are the same for the same seed, and make a row (on a sheet of the demo)', () => {
-    const runs = handledRuns('wren-5', 6, 5);
-    const again = handledRuns('wren-5', 6, 5);
-    expect(again.map(({ run }) => run.trail)).toEqual(runs.map(({ run }) => run.trail));
-    for (const { run } of runs) {
-      expect(run.onTruth).toBeLessThanOrEqual(1);
-      if (run.right) expect(run.onTruth).toBe(run.sure);
-    }
-    const row = rowOf(
-      runs.map(saidOf),
-      runs.map(({ run }) => run.end === 'sure'),
-    );
-    expect(row).toMatch(/right group \d.* of 6\); confidently wrong .*log score -?\d/);
   });
 });
