@@ -112,7 +112,9 @@ if (command === 'keep') writeFileSync(file, `${answers.join('\n')}\n`);
 else {
   const before = readFileSync(file, 'utf8').trimEnd().split('\n');
   const other = answers.filter((line, at) => line !== before[at]);
-  for (const line of other.slice(0, 10)) console.log(`now: ${line}`);
-  console.log(`${answers.length} answers, ${other.length} other than before`);
+  const shown = other.slice(0, 10).map((line) => `now: ${line}\n`);
+  process.stdout.write(
+    `${shown.join('')}${answers.length} answers, ${other.length} other than before\n`,
+  );
   if (other.length > 0 || before.length !== answers.length) process.exitCode = 1;
 }
