@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { loadSheet, type Board, type NetId, type PartRef } from '@jiko/core/board';
+import { loadSheet, type Board, type NetId, type PartRef, netById } from '@jiko/core/board';
 import { withFaults, type Fault } from '@jiko/core/faults';
 import { playBoard, readCold, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
 import { makeSweep } from '@jiko/core/prepare';
@@ -24,7 +24,7 @@ export function hide(id: string, ...faults: Fault[]): HiddenBoard {
     faults.find((one) => one.kind === 'short' && one.net === net) as never;
   return {
     volts: (net, phase) => play.phases.get(phase)?.volts.get(net as NetId) ?? 0,
-    ohms: (net) => shortOn(net)?.ohms ?? board.nets.find((one) => one.id === net)?.coldOhms ?? 5000,
+    ohms: (net) => shortOn(net)?.ohms ?? netById(board, net)?.coldOhms ?? 5000,
   };
 }
 

@@ -1,5 +1,5 @@
 import { expect, long, test, type Page } from './page.ts';
-import { drawnPicture, loadSheet, type Board, type NetId } from '@jiko/core/board';
+import { drawnPicture, loadSheet, type Board, type NetId, findPart } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
 import { hideShort, type FedBench, type HiddenShort } from '@jiko/core/practice';
 import { openJob, setPhase } from './bench.ts';
@@ -59,7 +59,7 @@ async function act(page: Page, hidden: HiddenShort, lifted: string[]): Promise<s
       .getByRole('button', { name: `${ref} is out` })
       .click();
     await expect(page.locator('.off-board')).toContainText(ref);
-    const part = board.parts.find((one) => one.ref === ref);
+    const part = findPart(board, ref);
     const sides = out[1] ? part!.pins.map((pin) => pin.net) : [];
     for (let turn = 0; turn < Math.max(1, sides.length); turn++) {
       const at = (await page.locator('.probe.is-stage .net').textContent())!.trim();

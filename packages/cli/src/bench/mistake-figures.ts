@@ -1,5 +1,5 @@
 import { draw } from '@jiko/core/base';
-import type { Board, Chip, NetId, Part } from '@jiko/core/board';
+import { findChip, findPart, type Board, type Chip, type NetId, type Part } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
 import { playBoard } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
@@ -113,8 +113,8 @@ function touches(board: Board, fault: Fault, nets: readonly NetId[]): boolean {
   if (fault.kind === 'nets-joined') return fault.nets.some((net) => nets.includes(net));
   if (!('part' in fault)) return 'net' in fault && nets.includes(fault.net);
   const pins = [
-    ...(board.parts.find((one) => one.ref === fault.part)?.pins.map((pin) => pin.net) ?? []),
-    ...(board.chips.find((one) => one.ref === fault.part)?.pins.values() ?? []),
+    ...(findPart(board, fault.part)?.pins.map((pin) => pin.net) ?? []),
+    ...(findChip(board, fault.part)?.pins.values() ?? []),
   ];
   return pins.some((net) => nets.includes(net));
 }

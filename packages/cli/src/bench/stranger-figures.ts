@@ -1,5 +1,5 @@
 import { draw, seeded } from '@jiko/core/base';
-import { loadSheet, type Board, type GoalId, type NetId } from '@jiko/core/board';
+import { loadSheet, type Board, type GoalId, type NetId, netById } from '@jiko/core/board';
 import { makeDiagnoser, noEvidence, nextStep, type NextStep } from '@jiko/core/diagnosis';
 import { parseFault } from '@jiko/core/faults';
 import { drawOf } from './closed-loop.ts';
@@ -65,7 +65,7 @@ function answerOf(
     ),
   );
   if (reporter) return { rail: outOf(reporter), need: 'power-good' };
-  const isRail = board.nets.find((one) => one.id === net)?.kind === 'rail';
+  const isRail = netById(board, net)?.kind === 'rail';
   // A line that lets several on: of the stage that is down first.
   if (!isRail && by)
     return { rail: /_EN$/.test(net) ? outOf(by) : (down ?? outOf(by)), need: 'enable' };

@@ -1,4 +1,4 @@
-import type { NetId } from '@jiko/core/board';
+import { findChip, findPart, type NetId } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
 import { playBoard } from '@jiko/core/powerup';
 import { follow, type Run } from './closed-loop.ts';
@@ -72,8 +72,8 @@ function isThere({ board }: Bench, fault: Fault, { parts, nets }: Failing): bool
     case 'source':
       return on(board.sources.filter((one) => one.id === fault.source).map((one) => one.net));
     default: {
-      const chip = board.chips.find((one) => one.ref === fault.part);
-      const part = board.parts.find((one) => one.ref === fault.part);
+      const chip = findChip(board, fault.part);
+      const part = findPart(board, fault.part);
       if ('pin' in fault) {
         const net = chip?.pins.get(fault.pin);
         return net !== undefined && on([net]);

@@ -1,13 +1,14 @@
 import { draw } from '@jiko/core/base';
-import type {
-  Behaviour,
-  Board,
-  Chip,
-  Net,
-  NetId,
-  Part,
-  PartRef,
-  Regulator,
+import {
+  netById,
+  type Behaviour,
+  type Board,
+  type Chip,
+  type Net,
+  type NetId,
+  type Part,
+  type PartRef,
+  type Regulator,
 } from '@jiko/core/board';
 
 // Ways a board may fail that are in no list of faults: what the diagnosis has never met.
@@ -150,7 +151,7 @@ export const ways: Record<string, Way> = {
     const { chip, one } = draw(list, chance);
     const from = chip.pins.get(one.in) as NetId;
     const beyond = 'UNSEEN PAD' as NetId;
-    const model = board.nets.find((net) => net.id === from) as Net;
+    const model = netById(board, from) as Net;
     const pins = new Map(chip.pins).set(one.in, beyond);
     const cut: Board = {
       ...board,

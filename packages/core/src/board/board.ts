@@ -1,3 +1,4 @@
+import { findChip, netById } from './find.ts';
 import type { GoalId, NetId, PartRef, SourceId, StageId } from './ids.ts';
 import type { ChipKind, Origin, PartKind, Sheet } from './sheet-schema.ts';
 
@@ -262,7 +263,7 @@ export function findNet(board: Board, name: string): Net | null {
 
 /** The net by its own id, which is known to exist on the board. */
 export function netOf(board: Board, id: NetId): Net {
-  const net = board.nets.find((candidate) => candidate.id === id);
+  const net = netById(board, id);
   if (!net) throw new Error(`no net ${id} on ${board.id}`);
   return net;
 }
@@ -275,7 +276,7 @@ export function stageOf(board: Board, id: StageId): Stage {
 
 /** A pin as it is found on the board: `5 (VIN)` where its number is known, else its name. */
 export function pinText(board: Board, ref: string, pin: string): string {
-  const number = board.chips.find((one) => one.ref === ref)?.numbers.get(pin);
+  const number = findChip(board, ref)?.numbers.get(pin);
   return number === undefined || number === pin ? pin : `${number} (${pin})`;
 }
 

@@ -36,8 +36,10 @@ export {
   type PartKind,
   type ChipKind,
 } from './sheet-schema.ts';
+export { findChip, findPart, findPartOrChip, netById } from './find.ts';
 export { asOnBench, isOff, type OffBoard } from './attached.ts';
 export { isSeriesPart, isFet, isSmallFet, partBetween } from './series.ts';
+export { joinedNets, joinedTo } from './joined-nets.ts';
 export { attachmentOf, takeOff, type TakeOff } from './take-off.ts';
 export { loadSheet, sheetLines } from './load-sheet.ts';
 export { allNeeds, drivenNets, outputPins } from './behaviour-pins.ts';

@@ -1,3 +1,4 @@
+import { findChip, findPart, netById } from './find.ts';
 import type { Board, Net } from './board.ts';
 import { readNetName } from './net-name.ts';
 
@@ -40,8 +41,8 @@ export const placeInScheme = (
  * null where it stands at signals only, or is not on the sheet: that says nothing of another board.
  */
 export function roleOf(board: Board, ref: string): string | null {
-  const chip = board.chips.find((one) => one.ref === ref);
-  const part = board.parts.find((one) => one.ref === ref);
+  const chip = findChip(board, ref);
+  const part = findPart(board, ref);
   const owner = chip ?? part;
   if (!owner) return null;
   const made = chip?.behaviours.flatMap((one) => (one.do === 'regulator' ? [one.out] : [])) ?? [];
@@ -53,7 +54,7 @@ export function roleOf(board: Board, ref: string): string | null {
   // A switching stage's own node is no rail: its coil leads on to one.
   const rails = nets
     .flatMap((id) => {
-      const net = board.nets.find((one) => one.id === id);
+      const net = netById(board, id);
       if (net?.kind !== 'switch') return net ? [net] : [];
       const coil = board.parts.find(
         (one) => one.kind === 'coil' && one.pins.some((pin) => pin.net === id),

@@ -1,3 +1,4 @@
+import { findChip, findPart, findPartOrChip } from './find.ts';
 import type { Board } from './board.ts';
 
 /** What it takes to take a part off to see; `seconds` null where that is no way, with why. */
@@ -17,7 +18,7 @@ const gridKinds: readonly string[] = ['chipset', 'memory'];
 
 /** The attachment a part sits on, by its title in small letters; null where it sits on the board. */
 export function attachmentOf(board: Board, ref: string): string | null {
-  const on = [...board.parts, ...board.chips].find((one) => one.ref === ref)?.on ?? null;
+  const on = findPartOrChip(board, ref)?.on ?? null;
   if (on === null) return null;
   return (board.attachments.find((attachment) => attachment.id === on)?.title ?? on).toLowerCase();
 }
@@ -27,9 +28,9 @@ export function takeOff(board: Board, ref: string): TakeOff {
   const attachment = attachmentOf(board, ref);
   if (attachment !== null)
     return { seconds: null, why: `it is in the ${attachment}: unplug that, and change it whole` };
-  const chip = board.chips.find((one) => one.ref === ref);
+  const chip = findChip(board, ref);
   if (!chip) {
-    const part = board.parts.find((one) => one.ref === ref);
+    const part = findPart(board, ref);
     if (!part) return { seconds: null, why: 'nothing that could be taken off' };
     const isLarge =
       ['coil', 'connector', 'pfet', 'nfet'].includes(part.kind) || (part.value ?? 0) >= 47e-6;

@@ -1,5 +1,6 @@
 import { outputPins } from './behaviour-pins.ts';
 import type { Board, Part } from './board.ts';
+import { netById } from './find.ts';
 import type { NetId } from './ids.ts';
 
 /** What carries no steady volts from one of its ends to the other. */
@@ -17,7 +18,7 @@ const crystalsOn = (board: Board, net: NetId): Part[] =>
  * then says nothing of a good board.
  */
 export function undrivenBecause(board: Board, net: NetId): string | null {
-  const kind = board.nets.find(({ id }) => id === net)?.kind;
+  const kind = netById(board, net)?.kind;
   if (kind !== 'signal' && kind !== 'analog') return null;
   if (board.button?.net === net || board.sources.some((source) => source.net === net)) return null;
   if (board.stages.some((stage) => stage.gives.includes(net))) return null;

@@ -1,11 +1,11 @@
-import type { Board, Chip, PartRef } from '../board/index.ts';
+import { findChip, type Board, type Chip, type PartRef } from '../board/index.ts';
 
 /**
  * The chip that runs from a flash: the controller or chipset that shares a signal with it, else the
  * one whose FLASH pin stands on its supply, else the only controller; null where none is known.
  */
 export function flashOwner(board: Board, ref: PartRef): Chip | null {
-  const flash = board.chips.find((one) => one.ref === ref);
+  const flash = findChip(board, ref);
   if (!flash) return null;
   const runners = board.chips.filter((one) => one.kind === 'controller' || one.kind === 'chipset');
   const kinds = new Map(board.nets.map((net) => [net.id, net.kind]));

@@ -1,4 +1,4 @@
-import type { Board, NetId } from '../board/index.ts';
+import { findChip, findPart, netById, type Board, type NetId } from '../board/index.ts';
 import type { Fault } from './fault.ts';
 
 /** Pins that a cut trace or a break in the copper leaves on a net of their own. */
@@ -13,9 +13,8 @@ export interface Island {
 export function islandOf(board: Board, fault: Fault): Island | null {
   if (fault.kind === 'trace-open') {
     const from =
-      board.chips.find((one) => one.ref === fault.part)?.pins.get(fault.pin) ??
-      board.parts.find((one) => one.ref === fault.part)?.pins.find((one) => one.name === fault.pin)
-        ?.net;
+      findChip(board, fault.part)?.pins.get(fault.pin) ??
+      findPart(board, fault.part)?.pins.find((one) => one.name === fault.pin)?.net;
     if (!from) throw new Error(`no pin ${fault.pin} on ${fault.part}`);
     return {
       from,
@@ -24,7 +23,7 @@ export function islandOf(board: Board, fault: Fault): Island | null {
     };
   }
   if (fault.kind === 'break') {
-    const along = board.nets.find((one) => one.id === fault.net)?.along ?? [];
+    const along = netById(board, fault.net)?.along ?? [];
     const beyond = along.slice(fault.after + 1);
     return {
       from: fault.net,

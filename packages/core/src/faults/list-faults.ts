@@ -8,6 +8,7 @@ import {
   type NetId,
   type Part,
   type Source,
+  netById,
 } from '../board/index.ts';
 import type { Fault, SourceTrouble } from './fault.ts';
 import { flashOwner } from './flash-owner.ts';
@@ -92,9 +93,6 @@ function strongNets(board: Board): Set<NetId> {
         nets.add(pins.get(one.sense) as NetId);
   return nets;
 }
-
-const netById = (board: Board, id: NetId): Net | undefined =>
-  board.nets.find((net) => net.id === id);
 
 /** A part between two pins gone low: to ground by the net's severities, else as a bridge. */
 function lowBetween(board: Board, part: Part, a: string, b: string, sizesOf: SizesOf): Fault[] {

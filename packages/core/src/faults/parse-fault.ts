@@ -1,5 +1,13 @@
 import { fail, ok, type Result } from '../base/index.ts';
-import { findNet, isSeriesPart, type Board, type Chip, type Part } from '../board/index.ts';
+import {
+  findNet,
+  isSeriesPart,
+  type Board,
+  type Chip,
+  type Part,
+  findChip,
+  findPart,
+} from '../board/index.ts';
 import { parseQuantity } from '../units/index.ts';
 import type { Fault, SourceTrouble } from './fault.ts';
 import { flashOwner } from './flash-owner.ts';
@@ -75,9 +83,9 @@ const ohmsOf = ({ mode, value }: Asked): number =>
   value !== null && value > 0 ? value : mode === 'leak' ? leakOhms : hardShortOhms;
 
 function findOwner(board: Board, ref: string): { part?: Part; chip?: Chip } | null {
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   if (part) return { part };
-  const chip = board.chips.find((one) => one.ref === ref);
+  const chip = findChip(board, ref);
   return chip ? { chip } : null;
 }
 

@@ -1,15 +1,16 @@
-import type {
-  Behaviour,
-  Board,
-  Chip,
-  Need,
-  Net,
-  NetId,
-  Part,
-  PartRef,
-  Source,
+import {
+  type Behaviour,
+  type Board,
+  type Chip,
+  type Need,
+  type Net,
+  type NetId,
+  type Part,
+  type PartRef,
+  type Source,
+  findPartOrChip,
 } from '../board/index.ts';
-import { outputPins } from '../board/index.ts';
+import { outputPins, findChip, findPart, netById } from '../board/index.ts';
 import { faultName, type Fault, type SourceTrouble } from './fault.ts';
 import { retuned } from './feedback.ts';
 import { flashOwner } from './flash-owner.ts';
@@ -128,7 +129,7 @@ export const withFaults = (board: Board, faults: readonly Fault[]): Board =>
   faults.reduce(withFault, board);
 
 function partOf(board: Board, ref: PartRef): Part {
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   if (!part) throw new Error(`no part ${ref}`);
   return part;
 }
@@ -139,7 +140,7 @@ function changePart(board: Board, ref: PartRef, change: (part: Part) => Part): B
 }
 
 function changeChip(board: Board, ref: PartRef, change: (chip: Chip) => Chip): Board {
-  const chip = board.chips.find((one) => one.ref === ref);
+  const chip = findChip(board, ref);
   if (!chip) throw new Error(`no chip ${ref}`);
   return { ...board, chips: board.chips.map((one) => (one === chip ? change(chip) : one)) };
 }
@@ -241,15 +242,15 @@ function troubled(source: Source, how: SourceTrouble): Source {
 
 function pinNet(board: Board, ref: PartRef, pin: string): NetId {
   const net =
-    board.chips.find((one) => one.ref === ref)?.pins.get(pin) ??
-    board.parts.find((one) => one.ref === ref)?.pins.find((one) => one.name === pin)?.net;
+    findChip(board, ref)?.pins.get(pin) ??
+    findPart(board, ref)?.pins.find((one) => one.name === pin)?.net;
   if (!net) throw new Error(`no pin ${pin} on ${ref}`);
   return net;
 }
 
 /** What a part or chip goes with when it is unplugged. */
 const attachmentOf = (board: Board, ref: PartRef): string | null =>
-  [...board.parts, ...board.chips].find((one) => one.ref === ref)?.on ?? null;
+  findPartOrChip(board, ref)?.on ?? null;
 
 /** Its name begins with the part that is at fault: the heat is there. */
 function withBridge(
@@ -315,7 +316,7 @@ function releasePin(board: Board, ref: PartRef, pin: string): Board {
 
 /** The chip holds the pin low as long as it is powered; unpowered it reads as ever. */
 function heldLow(board: Board, ref: PartRef, pin: string): Board {
-  const owner = board.chips.find((one) => one.ref === ref);
+  const owner = findChip(board, ref);
   if (!owner)
     return withBridge(
       board,
@@ -359,7 +360,7 @@ function heldLow(board: Board, ref: PartRef, pin: string): Board {
 
 /** Some places of a net stand on a net of their own from now on. */
 function withIsland(board: Board, { from, net, places }: Island): Board {
-  const whole = board.nets.find((one) => one.id === from);
+  const whole = netById(board, from);
   const island: Net = {
     ...(whole as Net),
     id: net,

@@ -1,3 +1,4 @@
+import { netById } from '../board/index.ts';
 import { describe, expect, it } from 'vitest';
 import { studyHealthyBoard } from '../powerup/index.ts';
 import { boardIdFrom, choicesSchema, leftOpen, nothingChosen, questions } from './index.ts';
@@ -62,7 +63,7 @@ describe('a first sheet made by choices', () => {
     ['ddr5', '5V_MEM', 5],
   ])('%s: %s of %f V, found under VMEM too', (memory, net, volts) => {
     const { board } = made(choicesSchema.parse({ memory }));
-    expect(board.nets.find((one) => one.id === net)).toMatchObject({ volts, aliases: ['VMEM'] });
+    expect(netById(board, net)).toMatchObject({ volts, aliases: ['VMEM'] });
   });
 
   it('draws its input FETs, whose body diodes show when they stay off', () => {

@@ -4,7 +4,7 @@ import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
 import byHand from './fixtures/by-hand.net?raw';
 import exported from './fixtures/hut-clock.ipc?raw';
-import { loadSheet } from '../board/index.ts';
+import { loadSheet, findPart } from '../board/index.ts';
 import { compareSheets } from '../sheet-edit/index.ts';
 import {
   blankSheet,
@@ -164,7 +164,7 @@ describe('IPC-D-356A', () => {
     const file = `P  JOB   beck\nP  UNITS CUST 1\n327BTN#             R1    -1          A01X+010000Y+020000\n327PWR_OK           TP7   -           A02X+001000Y+002000\n`;
     const { text, done } = taken(beckText, file);
     const board = boardOf(text);
-    expect(board.parts.find((one) => one.ref === 'R1')).toMatchObject({
+    expect(findPart(board, 'R1')).toMatchObject({
       side: 'top',
       x: 10,
       y: 20,

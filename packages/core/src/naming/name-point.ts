@@ -1,4 +1,4 @@
-import { readNetName, type Net, type NetId } from '../board/index.ts';
+import { readNetName, type Net, type NetId, netById } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import type { KeptReading } from '../record/index.ts';
 import { valueText, type Phase, type Reading } from '../readings/index.ts';
@@ -329,7 +329,7 @@ function questionFor(
     let gain = 0;
     const told = new Map(
       likely.map((one) => {
-        const net = healthy.board.nets.find((candidate) => candidate.id === one.net);
+        const net = netById(healthy.board, one.net);
         const probe = { mode: 'volts', phase } as Reading;
         return [one.net, net ? expectedOf(healthy, standing, net, probe) : null] as const;
       }),

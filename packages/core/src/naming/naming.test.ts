@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { loadSheet, type NetId } from '../board/index.ts';
+import { loadSheet, type NetId, netById } from '../board/index.ts';
 import { choicesSchema, composeSheetText, type Choices } from '../first-sheet/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
 import { plainEvents, plainReading } from '../practice/index.ts';
@@ -266,15 +266,15 @@ describe('a sheet chosen again', () => {
       change(grown, { ...openChoices, alwaysOn: 'dual', input: 'barrel-pfet' }),
     );
     expect(board.points.map((one) => one.id)).toContain('P1');
-    expect(board.nets.find((one) => one.id === '1V8_S5')).toMatchObject({
+    expect(netById(board, '1V8_S5')).toMatchObject({
       volts: 1.75,
       origin: 'known-good',
     });
-    expect(board.nets.find((one) => one.id === 'VMAIN')).toMatchObject({
+    expect(netById(board, 'VMAIN')).toMatchObject({
       volts: 19.2,
       rangeVolts: null,
     });
-    expect(board.nets.find((one) => one.id === 'VDDQ_A')?.aliases).toContain('VMEM');
+    expect(netById(board, 'VDDQ_A')?.aliases).toContain('VMEM');
     expect(board.nets.some((one) => one.id === '5V_LDO')).toBe(true);
   });
 

@@ -124,22 +124,3 @@ export function guessedCharge(stated: number | null = null, isGuess = true): Cha
     isGuess: stated === null || isGuess,
   };
 }
-
-/** Nets joined to these by fuses, coils, links and sense resistors, one part left out where asked. */
-export function joinedTo(
-  board: Board,
-  starts: readonly (NetId | undefined)[],
-  without?: string,
-): Set<NetId> {
-  const found = new Set(starts.filter((net) => net !== undefined));
-  for (let size = -1; size !== found.size;) {
-    size = found.size;
-    for (const part of board.parts) {
-      if (!isSeriesPart(part) || part.ref === without) continue;
-      const nets = part.pins.map((pin) => pin.net);
-      if (nets.includes(board.ground) || !nets.some((net) => found.has(net))) continue;
-      nets.forEach((net) => found.add(net));
-    }
-  }
-  return found;
-}

@@ -6,6 +6,8 @@ import {
   type NetId,
   type OffBoard,
   type Part,
+  findChip,
+  findPart,
 } from '../board/index.ts';
 import type { OrderCache } from '../circuit/index.ts';
 import { withFaults, type Fault } from '../faults/index.ts';
@@ -165,8 +167,8 @@ export function readCold(
 
 /** The fault as a change of one resistance, where it is no more than that. */
 export function editFor(board: Board, bench: ColdBench, fault: Fault): ColdEdit | null {
-  const part = 'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
-  const chip = 'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
+  const part = 'part' in fault ? findPart(board, fault.part) : undefined;
+  const chip = 'part' in fault ? findChip(board, fault.part) : undefined;
   const isResistance = bench.devices.some(
     (one) => one.kind === 'resistor' && one.name === part?.ref,
   );
@@ -211,10 +213,8 @@ export function touchedBy(
   ownOhms: (mode: (typeof modes)[number], node: number) => number,
   fault: Fault,
 ): Touches | null {
-  const part: Part | undefined =
-    'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
-  const chip: Chip | undefined =
-    'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
+  const part: Part | undefined = 'part' in fault ? findPart(board, fault.part) : undefined;
+  const chip: Chip | undefined = 'part' in fault ? findChip(board, fault.part) : undefined;
   const ground = bench.nodeOf(board.ground);
   const nodeAt = (pin: string): number => {
     const net = chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net;

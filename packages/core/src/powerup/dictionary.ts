@@ -6,6 +6,8 @@ import {
   type NetId,
   type OffBoard,
   type Part,
+  findChip,
+  findPart,
 } from '../board/index.ts';
 import { faultKey, flashOwner, listFaults, type Fault } from '../faults/index.ts';
 import { poweredPhases, usualMeter, type Meter, type PoweredPhase } from '../readings/index.ts';
@@ -352,9 +354,8 @@ function goneIn(board: Board, setup: PlaySetup): (fault: Fault) => boolean {
 function effectOf(board: Board, fault: Fault): string {
   const netAt = (pin: string): NetId | undefined =>
     'part' in fault
-      ? (board.chips.find((one) => one.ref === fault.part)?.pins.get(pin) ??
-        board.parts.find((one) => one.ref === fault.part)?.pins.find((one) => one.name === pin)
-          ?.net)
+      ? (findChip(board, fault.part)?.pins.get(pin) ??
+        findPart(board, fault.part)?.pins.find((one) => one.name === pin)?.net)
       : undefined;
   const bridge = (a: NetId | undefined, b: NetId | undefined, ohms: number): string =>
     `bridge ${[a, b].sort().join(' ')} ${ohms}`;

@@ -1,4 +1,4 @@
-import { isSeriesPart, type Board, type NetId, type SourceId } from '../board/index.ts';
+import { isSeriesPart, type Board, type NetId, type SourceId, netById } from '../board/index.ts';
 import { withFaults, type Fault } from '../faults/index.ts';
 import { playBoard, type PlaySetup } from './play.ts';
 import type { Snapshot } from './snapshot.ts';
@@ -61,7 +61,7 @@ export function playFed(
  * drives what should feed it: through a body diode or a switch that is on. Then it is no harmless test.
  */
 export function feedsBackwards(board: Board, setup: PlaySetup, net: NetId, fault: Fault): boolean {
-  const volts = board.nets.find((one) => one.id === net)?.volts;
+  const volts = netById(board, net)?.volts;
   if (!volts) return true;
   const standby = playFed(board, setup, { net, volts, limitAmps: feedAmps }, [fault]);
   if (!standby) return true;

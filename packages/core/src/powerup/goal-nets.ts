@@ -1,4 +1,4 @@
-import type { Board, GoalId, NetId, PartRef } from '../board/index.ts';
+import { netById, type Board, type GoalId, type NetId, type PartRef } from '../board/index.ts';
 import { joinedTo } from './across-part.ts';
 import type { Play } from './play.ts';
 import { mapUpstream } from './upstream.ts';
@@ -51,7 +51,7 @@ const riskyTimes = 1.5;
 export function riskyStages(board: Board): RiskyStage[] {
   const rails = new Set(codeRails(board));
   const voltsOf = (id: NetId): number => {
-    const net = board.nets.find((one) => one.id === id);
+    const net = netById(board, id);
     return net?.rangeVolts?.[1] ?? net?.volts ?? 0;
   };
   return board.chips.flatMap((chip) =>

@@ -9,6 +9,8 @@ import {
   type NetId,
   type Stage,
   type StageId,
+  findPart,
+  netById,
 } from '../board/index.ts';
 import {
   lowLevelVolts,
@@ -168,7 +170,7 @@ function studyBench(
         const here = ends.find((pin) => pin.net === net);
         const other = ends.find((pin) => pin.net !== net);
         if (!here || !other || !(upstream.distance(other.net) < upstream.distance(net))) continue;
-        if (board.nets.find((one) => one.id === other.net)?.kind === 'switch') continue;
+        if (netById(board, other.net)?.kind === 'switch') continue;
         return {
           part: part.ref,
           kind: part.kind,
@@ -228,7 +230,7 @@ function expectation(
   mode: Mode,
   phase: Phase,
 ): Expectation {
-  const net = board.nets.find((one) => one.id === netId);
+  const net = netById(board, netId);
   if (!net) return { kind: 'unknown', because: `${netId} is not on the sheet` };
   if (net.isUnnamed) return { kind: 'unknown', because: `nobody knows yet which net ${netId} is` };
   const upVolts = Math.max(
@@ -373,7 +375,7 @@ function makerLimit(board: Board, upstream: UpstreamMap, net: NetId): number | n
     }
   }
   const feed = upstream.of(net).find((one) => {
-    const part = board.parts.find((candidate) => candidate.ref === one.via);
+    const part = findPart(board, one.via);
     return one.role === 'feed' && part && (isSeriesPart(part) || isFet(part));
   });
   return feed ? makerLimit(board, upstream, feed.net) : null;

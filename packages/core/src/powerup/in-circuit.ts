@@ -5,6 +5,8 @@ import {
   type Board,
   type NetId,
   type PartKind,
+  findPart,
+  netById,
 } from '../board/index.ts';
 import type { InCircuit, Meter } from '../readings/index.ts';
 import { diesOf, makeColdBench, readingOf } from './cold-meter.ts';
@@ -44,7 +46,7 @@ function solveResistor(
   meter: Meter,
   lifted: readonly string[],
 ): InCircuit | null {
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   if (!part || part.kind !== 'resistor' || !part.fitted || !part.value || isSeriesPart(part))
     return null;
   const [a, b] = part.pins.map((pin) => pin.net) as [NetId, NetId];
@@ -63,7 +65,7 @@ function solveResistor(
   const unstated =
     !isUp &&
     [a, b].some((net) => {
-      const stated = board.nets.find((one) => one.id === net)?.coldOhms ?? null;
+      const stated = netById(board, net)?.coldOhms ?? null;
       return (
         net !== board.ground &&
         stated === null &&
@@ -101,8 +103,7 @@ function endToLift(board: Board, pins: readonly { name: string; net: NetId }[]):
   const weight = (net: NetId): number =>
     net === board.ground
       ? 1000
-      : pinsOnNet(board, net).length +
-        (board.nets.find((one) => one.id === net)?.kind === 'rail' ? 100 : 0);
+      : pinsOnNet(board, net).length + (netById(board, net)?.kind === 'rail' ? 100 : 0);
   const [end] = [...pins].sort((x, y) => weight(x.net) - weight(y.net));
   return { pin: end?.name ?? '', net: end?.net ?? '' };
 }

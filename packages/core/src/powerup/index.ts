@@ -41,7 +41,8 @@ export {
   type ColdMeter,
   type ColdReading,
 } from './cold-meter.ts';
-export { compareCold, comparePlays } from './compare-plays.ts';
+export { comparePlays } from './compare-plays.ts';
+export { compareCold } from './compare-cold.ts';
 export {
   answersButton,
   firstMissingIn,
@@ -53,7 +54,7 @@ export {
 export { checkHealthyPlay } from './check.ts';
 export { dictionaryBytes, dictionaryFrom } from './dictionary-bytes.ts';
 export { feedsBackwards, playFed, type RailFeed } from './feed-backwards.ts';
-export { batteryCharge, joinedTo } from './across-part.ts';
+export { batteryCharge } from './across-part.ts';
 export { makeColdReader, type ColdReader, type Spot } from './cold-reader.ts';
 export { codeRails, riskyStages, type RiskyStage } from './goal-nets.ts';
 export { troubleWithDictionary } from './dictionary-check.ts';

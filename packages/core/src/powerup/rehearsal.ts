@@ -1,4 +1,11 @@
-import { outputPins, type Board, type Chip, type NetId } from '../board/index.ts';
+import {
+  outputPins,
+  type Board,
+  type Chip,
+  type NetId,
+  findChip,
+  findPart,
+} from '../board/index.ts';
 import type { OrderCache } from '../circuit/index.ts';
 import { flashOwner, withFaults, type Fault } from '../faults/index.ts';
 import { playInFull, type Course, type Moment, type Play, type PlaySetup } from './play.ts';
@@ -120,8 +127,8 @@ function dormancy(board: Board, fault: Fault, nodeOf: (net: NetId) => number): D
     const [from, to] = [nodeOf(a), nodeOf(b)];
     return { pins: [], sleeps: (volts) => Math.abs(volts[from]! - volts[to]!) < sameVolts };
   };
-  const chip = 'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
-  const part = 'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
+  const chip = 'part' in fault ? findChip(board, fault.part) : undefined;
+  const part = 'part' in fault ? findPart(board, fault.part) : undefined;
   const netOf = (pin: string): NetId =>
     chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net ?? board.ground;
 

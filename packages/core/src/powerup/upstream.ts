@@ -9,6 +9,7 @@ import {
   type Need,
   type NetId,
   type PartRef,
+  netById,
 } from '../board/index.ts';
 
 export type Role =
@@ -59,7 +60,7 @@ export function mapUpstream(board: Board, sourceNets: readonly NetId[]): Upstrea
       powerGoods.add(chip.pins.get(behaviour.powerGood) as NetId);
     }
   }
-  const isRail = (net: NetId): boolean => board.nets.find((one) => one.id === net)?.kind === 'rail';
+  const isRail = (net: NetId): boolean => netById(board, net)?.kind === 'rail';
   const roleOf = (net: NetId): Role => {
     if (powerGoods.has(net)) return 'power-good';
     return isRail(net) ? 'supply' : 'enable';
@@ -147,7 +148,7 @@ export function mapUpstream(board: Board, sourceNets: readonly NetId[]): Upstrea
       const isNearer = distance(other.net) < distance(net);
       if (isSeriesPart(part)) {
         // A coil's other side is the regulator's switch node: the regulator is asked instead.
-        const isSwitch = board.nets.find((one) => one.id === other.net)?.kind === 'switch';
+        const isSwitch = netById(board, other.net)?.kind === 'switch';
         if (isNearer && !isSwitch)
           add({ net: other.net, role: 'feed', via: part.ref, threshold: null });
       } else if (part.kind === 'diode' || part.kind === 'schottky') {

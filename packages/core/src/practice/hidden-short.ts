@@ -1,5 +1,12 @@
 import { draw, seeded, type Chance } from '../base/index.ts';
-import { asOnBench, isSeriesPart, type Board, type NetId } from '../board/index.ts';
+import {
+  asOnBench,
+  isSeriesPart,
+  type Board,
+  type NetId,
+  netById,
+  findPartOrChip,
+} from '../board/index.ts';
 import { groundedNet, priorWeight } from '../diagnosis/index.ts';
 import { faultName, listFaults, withFaults, type Fault } from '../faults/index.ts';
 import { joinedTo, makeColdMeter } from '../powerup/index.ts';
@@ -37,7 +44,7 @@ export function hideShort(board: Board, seed: number): HiddenShort {
   const chance = seeded(seed);
   const lows = listFaults(board).flatMap((fault) => {
     const net = groundedNet(board, fault);
-    return net && board.nets.find((one) => one.id === net)?.kind === 'rail'
+    return net && netById(board, net)?.kind === 'rail'
       ? [{ fault, net, name: 'part' in fault ? fault.part : (net as string) }]
       : [];
   });
@@ -139,7 +146,7 @@ const normal = (chance: Chance): number =>
   Math.sqrt(-2 * Math.log(1 - chance())) * Math.cos(2 * Math.PI * chance());
 
 function placeOf(board: Board, ref: string): { x: number; y: number } | null {
-  const one = [...board.parts, ...board.chips].find((part) => part.ref === ref);
+  const one = findPartOrChip(board, ref);
   return one && one.x !== null && one.y !== null ? { x: one.x, y: one.y } : null;
 }
 

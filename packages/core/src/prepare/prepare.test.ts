@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
-import { loadSheet, type GoalId, type NetId } from '../board/index.ts';
+import { loadSheet, type GoalId, type NetId, netById } from '../board/index.ts';
 import { editSheet } from '../sheet-edit/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { studyHealthyBoard } from '../powerup/index.ts';
@@ -86,7 +86,7 @@ describe('the sweep', () => {
     const coils = cairn.board.parts
       .filter((part) => part.kind === 'coil')
       .flatMap((part) => part.pins.map((pin) => pin.net))
-      .filter((net) => cairn.board.nets.find((one) => one.id === net)?.kind === 'rail');
+      .filter((net) => netById(cairn.board, net)?.kind === 'rail');
     for (const net of coils) expect(grounded).toContain(net);
   });
 

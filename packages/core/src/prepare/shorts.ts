@@ -1,4 +1,4 @@
-import { isFet, netOf, type Board, type NetId } from '../board/index.ts';
+import { isFet, netOf, type Board, type NetId, netById } from '../board/index.ts';
 import type { JudgedReading } from '../trace/index.ts';
 import { joinedTo, riskyStages, type HealthyBoard } from '../powerup/index.ts';
 import { lowByNature, valueText, whyText } from '../readings/index.ts';
@@ -87,7 +87,7 @@ export function namedShorts(
 
 /** Below the buzzer's threshold where no core rail is: as good as a short until ohms say otherwise. */
 function isBuzzing(board: Board, { reading, verdict }: JudgedReading): boolean {
-  const net = board.nets.find((one) => one.id === reading.at.net);
+  const net = netById(board, reading.at.net);
   return (
     verdict.kind === 'odd' &&
     reading.value.kind === 'beep' &&

@@ -6,6 +6,8 @@ import {
   type Net,
   type NetId,
   type Place,
+  netById,
+  findPartOrChip,
 } from '../board/index.ts';
 import { probePlace } from '../trace/index.ts';
 import { joinedTo, riskyStages, type HealthyBoard } from '../powerup/index.ts';
@@ -85,7 +87,7 @@ export function makeSweep(healthy: HealthyBoard, gone: readonly string[] = []): 
   };
 
   for (const id of input) {
-    const net = board.nets.find((one) => one.id === id) as Net;
+    const net = netById(board, id) as Net;
     toGround(net, 'input', 'ohms', 'A source meets a short here directly.');
     if (net.coldDiodeVolts !== null)
       toGround(net, 'input', 'diode', 'A junction gone low tells a leak that ohms hide.');
@@ -139,8 +141,7 @@ export function inputSection(board: Board): NetId[] {
       if (!part.fitted || !(isSeriesPart(part) || isFet(part))) continue;
       const nets = part.pins.filter((pin) => pin.name !== 'G').map((pin) => pin.net);
       if (nets.includes(board.ground) || !nets.some((net) => found.has(net))) continue;
-      for (const net of nets)
-        if (board.nets.find((one) => one.id === net)?.kind === 'rail') found.add(net);
+      for (const net of nets) if (netById(board, net)?.kind === 'rail') found.add(net);
     }
   }
   return board.nets.filter((net) => found.has(net.id)).map((net) => net.id);
@@ -253,6 +254,6 @@ function placeOf(board: Board, place: ReturnType<typeof probePlace>): Place {
   const point = board.points.find(
     (one) => one.net === place.net && one.part === place.part && one.x !== null,
   );
-  const owner = [...board.parts, ...board.chips].find((one) => one.ref === place.part);
+  const owner = findPartOrChip(board, place.part);
   return point ?? owner ?? { side: null, x: null, y: null };
 }

@@ -1,4 +1,4 @@
-import { isFet, type NetId } from '../board/index.ts';
+import { isFet, type NetId, findChip, findPart } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import type { Job } from '../record/index.ts';
 
@@ -41,8 +41,8 @@ export function aftermathOf(healthy: HealthyBoard, job: Job): Aftermath[] {
 }
 
 function causeOf({ board }: HealthyBoard, ref: string): string | null {
-  const part = board.parts.find((one) => one.ref === ref);
-  const chip = board.chips.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
+  const chip = findChip(board, ref);
   if (chip)
     return chip.behaviours.some((one) => one.do === 'regulator' && one.pass === 'switching')
       ? 'A regulator dies by a short on its rail, or takes the rail with it when its upper switch goes: read what it feeds.'

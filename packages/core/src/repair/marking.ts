@@ -1,4 +1,4 @@
-import { valueUnit, type Board } from '../board/index.ts';
+import { valueUnit, type Board, findChip, findPart } from '../board/index.ts';
 import { resistorMarking, threeDigits } from '../sums/index.ts';
 import { formatQuantity, parseQuantity, type Unit } from '../units/index.ts';
 
@@ -19,8 +19,8 @@ const strays: Partial<Record<Unit, number>> = {
  */
 export function markingTrouble(board: Board, ref: string, marking: string): string | null {
   const text = marking.trim();
-  const part = board.parts.find((one) => one.ref === ref);
-  const owner = part ?? board.chips.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
+  const owner = part ?? findChip(board, ref);
   if (plain(text) === '' || !owner) return null;
   const [wanted, printed] = [plain(owner.marking), plain(text)];
   if (wanted !== '' && (printed.startsWith(wanted) || wanted.startsWith(printed))) return null;

@@ -1,4 +1,4 @@
-import type { Board } from '../board/index.ts';
+import { findPart, type Board } from '../board/index.ts';
 import { liftedParts, type Job } from '../record/index.ts';
 import type { Retest } from './retest.ts';
 
@@ -104,7 +104,7 @@ const slipText: Record<Job['slips'][number]['body']['what'], string> = {
 
 /** Common practice, no source: a missing filter capacitor rarely stops a board and often shortens its life. */
 function filterWords(board: Board, ref: string): string {
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   return part?.kind === 'capacitor'
     ? 'the board may run without it, with more ripple and for less long.'
     : 'fit one, or say why it stays off.';

@@ -1,4 +1,4 @@
-import { isFet, type Board } from '../board/index.ts';
+import { isFet, type Board, findChip, findPart, netById } from '../board/index.ts';
 
 /** What a replacement has to match, and the caution of fitting it. */
 export interface Replacement {
@@ -8,13 +8,13 @@ export interface Replacement {
 
 /** What the sheet says of a part that another one has to match. */
 export function replacementFor(board: Board, ref: string): Replacement | null {
-  const chip = board.chips.find((one) => one.ref === ref);
-  const part = board.parts.find((one) => one.ref === ref);
+  const chip = findChip(board, ref);
+  const part = findPart(board, ref);
   if (!chip && !part) return null;
   const volts = Math.max(
     0,
     ...(part?.pins ?? []).map((pin) => {
-      const net = board.nets.find((one) => one.id === pin.net);
+      const net = netById(board, pin.net);
       return net?.rangeVolts?.[1] ?? net?.volts ?? 0;
     }),
   );

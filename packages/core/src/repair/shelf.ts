@@ -1,4 +1,4 @@
-import type { Board } from '../board/index.ts';
+import { findPart, type Board } from '../board/index.ts';
 import type { ShelfItem } from '../record/index.ts';
 
 export interface ShelfFit {
@@ -65,7 +65,7 @@ interface Described {
 }
 
 function partOf(board: Board, ref: string): Described | null {
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   if (part)
     return {
       marking: part.marking,

@@ -1,4 +1,4 @@
-import type { Board } from '../board/index.ts';
+import { findChip, findPart, netById, type Board } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import { valueText } from '../readings/index.ts';
 import { besideText, isMended, timeOf, type KeptEvent, type Outcome } from '../record/index.ts';
@@ -110,7 +110,7 @@ function beforeAndAfter(timeline: Timeline): string[][] {
 }
 
 function railWords(healthy: HealthyBoard, id: string, mode: string): string {
-  const net = healthy.board.nets.find((one) => one.id === id);
+  const net = netById(healthy.board, id);
   const stage = net && healthy.stageOfNet(net.id);
   const name = net?.title || stage?.title || 'A line of the board';
   const what = mode === 'volts' ? 'volts' : mode === 'ohms' ? 'resistance' : mode;
@@ -140,9 +140,9 @@ const kindWords: Record<string, string> = {
 };
 
 function partWords(board: Board, ref: string): string {
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   if (part) return kindWords[part.kind] ?? 'part';
-  const chip = board.chips.find((one) => one.ref === ref);
+  const chip = findChip(board, ref);
   return chip?.title ? `chip (${chip.title})` : 'chip';
 }
 
@@ -198,9 +198,7 @@ function doneWords({ job, healthy, changes }: Timeline): string[] {
 function watchWords({ job, healthy, changes }: Timeline): string[] {
   const happened = job.intake?.happened ?? [];
   const kinds = new Set(
-    changes.flatMap(({ body }) =>
-      body.parts.map((ref) => healthy.board.parts.find((one) => one.ref === ref)?.kind),
-    ),
+    changes.flatMap(({ body }) => body.parts.map((ref) => findPart(healthy.board, ref)?.kind)),
   );
   const isReflow = changes.some((one) => one.body.action === 'reflowed');
   return [

@@ -1,4 +1,4 @@
-import type { Board, NetId, PartRef } from '../board/index.ts';
+import { netById, type Board, type NetId, type PartRef } from '../board/index.ts';
 import { foldName } from './names.ts';
 
 /** Something of the sheet that a page may speak of. */
@@ -32,7 +32,7 @@ export function boardNames(board: Board): BoardNames {
     namesOf: (named) =>
       named.kind === 'part'
         ? [named.ref]
-        : [named.net, ...(board.nets.find((one) => one.id === named.net)?.aliases ?? [])],
+        : [named.net, ...(netById(board, named.net)?.aliases ?? [])],
   };
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
-import { loadSheet } from '../board/index.ts';
+import { loadSheet, findChip, findPart, netById } from '../board/index.ts';
 import { composeSheetText, nothingChosen } from '../first-sheet/index.ts';
 import { checkHealthyPlay } from '../powerup/index.ts';
 import {
@@ -353,15 +353,15 @@ describe('candidates are taken into a sheet', () => {
     const { board, done, left } = taken.value;
     expect(left).toEqual([]);
     expect(done).toContain('U7 added (chip)');
-    expect(board.parts.find((one) => one.ref === 'R10')?.value).toBe(47_000);
-    const chip = board.chips.find((one) => one.ref === 'U7');
+    expect(findPart(board, 'R10')?.value).toBe(47_000);
+    const chip = findChip(board, 'U7');
     expect(Object.fromEntries(chip?.numbers ?? [])).toEqual({
       VIN: '1',
       EN: '2',
       PG: '3',
       OUT: '4',
     });
-    expect(board.nets.find((one) => one.id === '1V8_S5')?.volts).toBe(1.8);
+    expect(netById(board, '1V8_S5')?.volts).toBe(1.8);
     // Once more changes nothing.
     const again = takeIn(taken.value.text, { joins: [], ...candidates });
     if (!again.ok) throw new Error(again.error.join());
@@ -567,10 +567,8 @@ describe('blanks of a sheet made by choices', () => {
     };
     const taken = takeIn(text, { joins: [], nets: [], parts: [real] });
     if (!taken.ok) throw new Error(taken.error.join());
-    expect(taken.value.board.parts.find((one) => one.ref === guess.ref)?.value).toBe(47_000);
-    expect(taken.value.board.parts.find((one) => one.ref === `GUESS_${guess.ref}`)?.isGuess).toBe(
-      true,
-    );
+    expect(findPart(taken.value.board, guess.ref)?.value).toBe(47_000);
+    expect(findPart(taken.value.board, `GUESS_${guess.ref}`)?.isGuess).toBe(true);
     // ON_1V8_S5 leads from S5_EN to its enable: one net, and nothing between.
     const merged = takeIn(text, {
       joins: [{ net: '1V8_S5_EN' as never, to: 'S5_EN', sure: 1, why: '' }],

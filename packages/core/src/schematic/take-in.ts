@@ -8,6 +8,7 @@ import {
   sheetIssueText,
   type Board,
   type PartKind,
+  findPart,
 } from '../board/index.ts';
 import { mergeNets, renameNet } from '../sheet-edit/index.ts';
 import type { Join } from './blanks.ts';
@@ -141,7 +142,7 @@ function dropStandIns(document: Document, board: Board, net: string): void {
 
 /** A stand-in that nobody looked up makes room for the part that has its name on the board. */
 function makeRoom(document: Document, board: Board, ref: string): boolean {
-  const old = board.parts.find((one) => one.ref === ref);
+  const old = findPart(board, ref);
   if (!old?.isGuess) return false;
   const parts = document.get('parts');
   const pair = isMap(parts)

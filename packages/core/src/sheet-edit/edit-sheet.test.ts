@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet, lintBoard, pinText } from '../board/index.ts';
+import { loadSheet, lintBoard, pinText, findChip, findPart, netById } from '../board/index.ts';
 import { compareSheets, editSheet, feedOf, type SheetEdit } from './index.ts';
 
 const edited = (text: string, edit: SheetEdit) => {
@@ -24,7 +24,7 @@ describe('points of ones own', () => {
 
   it('gets a net that nobody has named, which lint leaves alone', () => {
     expect(point.id).toBe('P1');
-    const net = point.board.nets.find((one) => one.id === 'P1');
+    const net = netById(point.board, 'P1');
     expect(net).toMatchObject({ isUnnamed: true, title: 'coil beside the memory, top side' });
     expect(lintBoard(point.board, point.text)).toEqual([]);
     expect(point.text).toContain('# Beck mini: a small desktop-style station computer');
@@ -32,7 +32,7 @@ describe('points of ones own', () => {
 
   it('joined to a net, its own name leads there; split again, it is as before', () => {
     const joined = edited(point.text, { do: 'join', point: 'P1', net: '1v2_mem' });
-    const net = joined.board.nets.find((one) => one.id === '1V2_MEM');
+    const net = netById(joined.board, '1V2_MEM');
     expect(net?.aliases).toEqual(['P1']);
     expect(joined.board.points).toMatchObject([{ id: 'P1', net: '1V2_MEM' }]);
     expect(joined.board.nets.some((one) => one.id === 'P1')).toBe(false);
@@ -73,7 +73,7 @@ describe('a sheet that grows', () => {
       expect(board.chips.map(({ pins, behaviours }) => [[...pins], behaviours])).toEqual(
         swap(before.value.chips.map(({ pins, behaviours }) => [[...pins], behaviours])),
       );
-      expect(board.nets.find((one) => one.id === 'P3V3_AON')?.aliases).toContain(net);
+      expect(netById(board, 'P3V3_AON')?.aliases).toContain(net);
     }
   });
 
@@ -93,7 +93,7 @@ describe('a sheet that grows', () => {
       powerGood: 'MEM_PG',
       after: [],
     });
-    const chip = fed.board.chips.find((one) => one.ref === 'memory-regulator');
+    const chip = findChip(fed.board, 'memory-regulator');
     expect(chip?.pins.get('FEED')).toBe('3V3_RUN');
     expect(compareSheets(beckText, fed.text)).toEqual([
       'stage memory feed: 5V_RUN -> 3V3_RUN',
@@ -158,7 +158,7 @@ describe('a sheet that grows', () => {
       pins: ['5V_RUN', 'MEM_PG'],
       value: '4k7',
     });
-    expect(part.board.parts.find((one) => one.ref === 'R9')?.value).toBe(4700);
+    expect(findPart(part.board, 'R9')?.value).toBe(4700);
     expect(
       refused(part.text, {
         do: 'add-part',
@@ -186,7 +186,7 @@ describe('a sheet that grows', () => {
       'B2 (OUT)',
       'GND',
     ]);
-    expect(chip.board.chips.find((one) => one.ref === 'U7')?.behaviours).toHaveLength(1);
+    expect(findChip(chip.board, 'U7')?.behaviours).toHaveLength(1);
     const off = edited(part.text, { do: 'fitted', ref: 'R9', fitted: false });
     expect(compareSheets(part.text, off.text)).toEqual(['R9 is not fitted']);
     expect(edited(off.text, { do: 'fitted', ref: 'R9', fitted: true }).board).toMatchObject({

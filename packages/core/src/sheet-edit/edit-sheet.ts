@@ -1,6 +1,6 @@
 import { Document, isMap, parseDocument } from 'yaml';
 import { fail, ok, type Result } from '../base/index.ts';
-import { loadSheet, sheetIssueText, type Board } from '../board/index.ts';
+import { loadSheet, sheetIssueText, type Board, netById } from '../board/index.ts';
 import type { SheetEdit } from './edits.ts';
 import { renameNet } from './rename-net.ts';
 import { wordsOf } from './words.ts';
@@ -62,11 +62,11 @@ function change(document: Document, board: Board, edit: SheetEdit): Result<strin
       const net = needNet(edit.net);
       if (!net.ok) return net;
       if (net.value === point.net) return fail([`${edit.point} is on ${net.value} already.`]);
-      const own = board.nets.find((one) => one.id === point.net);
+      const own = netById(board, point.net);
       if (own?.isUnnamed && board.points.filter((one) => one.net === own.id).length === 1)
         document.deleteIn(['nets', own.id]);
       // A name of the net's own, so that what was typed under it is found.
-      const aliases = board.nets.find((one) => one.id === net.value)?.aliases ?? [];
+      const aliases = netById(board, net.value)?.aliases ?? [];
       if (own?.isUnnamed && !document.hasIn(['nets', own.id]))
         put(document, ['nets', net.value, 'aliases'], [...aliases, own.id]);
       document.setIn(['points', edit.point, 'net'], net.value);
@@ -75,7 +75,7 @@ function change(document: Document, board: Board, edit: SheetEdit): Result<strin
     case 'split': {
       const point = board.points.find((one) => one.id === edit.point);
       if (!point) return fail([`There is no point ${edit.point} on this sheet.`]);
-      const net = board.nets.find((one) => one.id === point.net);
+      const net = netById(board, point.net);
       if (net?.isUnnamed) return fail([`${edit.point} has a net of its own already.`]);
       const rest = (net?.aliases ?? []).filter((one) => one !== edit.point);
       if (net && rest.length < net.aliases.length) {
@@ -108,7 +108,7 @@ function change(document: Document, board: Board, edit: SheetEdit): Result<strin
       if (!/^\S{1,64}$/.test(alias))
         return fail(['A name has no spaces and at most 64 characters.']);
       if (netNamed(alias) !== null) return fail([`${alias} is taken already.`]);
-      const aliases = board.nets.find((one) => one.id === net.value)?.aliases ?? [];
+      const aliases = netById(board, net.value)?.aliases ?? [];
       put(document, ['nets', net.value, 'aliases'], [...aliases, alias]);
       return ok(net.value);
     }

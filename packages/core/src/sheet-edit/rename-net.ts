@@ -1,5 +1,5 @@
 import { isMap, isPair, isScalar, visit, type Document } from 'yaml';
-import type { Board } from '../board/index.ts';
+import { netById, type Board } from '../board/index.ts';
 
 /** Keys under which a net is named by itself. */
 const netKeys = new Set(['feed', 'powerGood', 'net', 'enable', 'at']);
@@ -9,9 +9,7 @@ const need = /^(\S+)(\s*[<>]\s*\S+)$/;
 /** Writes another name wherever a net is named; needs inside a chip's behaviour speak of pins. */
 function nameAnew(document: Document, board: Board, net: string, to: string): void {
   const names = new Set(
-    [net, ...(board.nets.find((one) => one.id === net)?.aliases ?? [])].map((one) =>
-      one.toUpperCase(),
-    ),
+    [net, ...(netById(board, net)?.aliases ?? [])].map((one) => one.toUpperCase()),
   );
   const renamed = (text: string): string | null => {
     const [, name, rest] = need.exec(text) ?? [];
@@ -47,7 +45,7 @@ export function renameNet(document: Document, board: Board, net: string, to: str
   const pair = nets.items.find((one) => isScalar(one.key) && one.key.value === net);
   if (!pair || !isScalar(pair.key)) return;
   pair.key.value = to;
-  const aliases = (board.nets.find((one) => one.id === net)?.aliases ?? []).filter(
+  const aliases = (netById(board, net)?.aliases ?? []).filter(
     (one) => one.toUpperCase() !== to.toUpperCase(),
   );
   if (net.toUpperCase() !== to.toUpperCase()) aliases.push(net);
@@ -61,7 +59,7 @@ export function renameNet(document: Document, board: Board, net: string, to: str
  */
 export function mergeNets(document: Document, board: Board, net: string, into: string): void {
   nameAnew(document, board, net, into);
-  const of = (id: string): string[] => board.nets.find((one) => one.id === id)?.aliases ?? [];
+  const of = (id: string): string[] => netById(board, id)?.aliases ?? [];
   document.deleteIn(['nets', net]);
   const aliases = [...new Set([...of(into), ...of(net), net])];
   if (!isMap(document.getIn(['nets', into])))

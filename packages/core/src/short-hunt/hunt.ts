@@ -1,4 +1,11 @@
-import { asOnBench, isSeriesPart, type Board, type NetId } from '../board/index.ts';
+import {
+  asOnBench,
+  isSeriesPart,
+  type Board,
+  type NetId,
+  findChip,
+  findPart,
+} from '../board/index.ts';
 import { joinedTo, type PlaySetup } from '../powerup/index.ts';
 import { deriveJob, goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
 import { shortCandidates, type Candidate } from './candidates.ts';
@@ -179,8 +186,8 @@ function unreadSince(
 }
 
 const pinsOfPart = (board: Board, ref: string): NetId[] => [
-  ...(board.parts.find((part) => part.ref === ref)?.pins.map((pin) => pin.net) ?? []),
-  ...(board.chips.find((chip) => chip.ref === ref)?.pins.values() ?? []),
+  ...(findPart(board, ref)?.pins.map((pin) => pin.net) ?? []),
+  ...(findChip(board, ref)?.pins.values() ?? []),
 ];
 
 /**

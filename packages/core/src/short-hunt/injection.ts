@@ -1,4 +1,4 @@
-import { isFet, isSeriesPart, netOf, type Board, type NetId } from '../board/index.ts';
+import { isFet, isSeriesPart, netOf, type Board, type NetId, findPart } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
 import { joinedTo, playFed, type PlaySetup } from '../powerup/index.ts';
 import { lowByNature } from '../readings/index.ts';
@@ -265,7 +265,7 @@ const feedsProcessor = (board: Board, net: NetId): boolean =>
 
 /** A rail split at its coil is powered only with its feedback on the regulator's side. */
 export function splitSense(board: Board, part: string): string | null {
-  const coil = board.parts.find((one) => one.ref === part);
+  const coil = findPart(board, part);
   if (!coil || !isSeriesPart(coil) || isFet(coil)) return null;
   const nets = coil.pins.map((pin) => pin.net);
   for (const chip of board.chips)

@@ -1,4 +1,4 @@
-import { asOnBench, isSeriesPart, type Board, type NetId } from '../board/index.ts';
+import { asOnBench, isSeriesPart, type Board, type NetId, findPart } from '../board/index.ts';
 import { joinedTo } from '../powerup/index.ts';
 import { cautionText } from '../safety/index.ts';
 import { sharedOhms, leastMillimetres, type Copper } from './copper.ts';
@@ -165,7 +165,7 @@ export function feedPlace({
 }: Pick<HuntNow, 'board' | 'copper' | 'lifted'>): string | null {
   const rank = ['coil', 'fuse', 'connector', 'jumper', 'ferrite', 'resistor', 'capacitor'];
   const of = (ref: string): number => {
-    const part = board.parts.find((one) => one.ref === ref);
+    const part = findPart(board, ref);
     const place = part ? rank.indexOf(part.kind) : -1;
     const big = part?.kind === 'capacitor' ? -Math.log10((part.value ?? 1e-9) * 1e9) / 20 : 0;
     return place < 0 ? rank.length + 1 : place + big;
@@ -314,7 +314,7 @@ function liftActions(
       .map((one) => {
         const cost = costOf(one);
         const rest = open.filter((other) => other.name !== one.name);
-        const part = board.parts.find((other) => other.ref === one.name);
+        const part = findPart(board, one.name);
         const isCheap = part?.kind === 'capacitor' && (part.value ?? 0) < 47e-6;
         return {
           kind: 'lift',

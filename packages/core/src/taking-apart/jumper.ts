@@ -1,4 +1,4 @@
-import type { Board, NetId } from '../board/index.ts';
+import { netById, type Board, type NetId, findPartOrChip } from '../board/index.ts';
 import { gaugeMillimetres, copperOhmMetres } from '../sums/index.ts';
 
 /** A wire in place of copper that is broken: from pad to pad. */
@@ -22,13 +22,11 @@ const signalAmps = 0.02;
 
 /** What a jumper along a net has to be, for what the net carries. */
 export function proposeJumper(board: Board, net: NetId, from: string, to: string): Jumper {
-  const one = board.nets.find((candidate) => candidate.id === net);
+  const one = netById(board, net);
   const amps = one?.kind === 'rail' || one?.kind === 'switch' ? railAmps(board, net) : signalAmps;
   const gauge = gauges.find((awg) => meltAmps(gaugeMillimetres(awg)) * meltPart >= amps) ?? 20;
   const wire = gaugeMillimetres(gauge);
-  const [a, b] = [from, to].map((ref) =>
-    [...board.parts, ...board.chips].find((part) => part.ref === ref),
-  );
+  const [a, b] = [from, to].map((ref) => findPartOrChip(board, ref));
   const isPlaced = [a?.x, a?.y, b?.x, b?.y].every((one) => typeof one === 'number');
   const millimetres = isPlaced ? Math.hypot(a!.x! - b!.x!, a!.y! - b!.y!) : null;
   const ohms =

@@ -1,4 +1,4 @@
-import { netOf, type Board, type NetId, type PartKind } from '../board/index.ts';
+import { netOf, type Board, type NetId, type PartKind, findPartOrChip } from '../board/index.ts';
 import { formatVolts } from '../units/index.ts';
 
 /** A pad on the same net that is easier to probe than a pin. */
@@ -48,7 +48,7 @@ export function nearPads(
   voltsOf: (net: NetId) => number,
   gone: readonly string[] = [],
 ): NearPad[] {
-  const chip = [...board.chips, ...board.parts].find((one) => one.ref === ref);
+  const chip = findPartOrChip(board, ref);
   return board.parts
     .filter((part) => part.fitted && !part.isGuess && part.ref !== ref && !gone.includes(part.ref))
     .flatMap((part): NearPad[] => {

@@ -1,4 +1,11 @@
-import { isFet, isSeriesPart, type Board, type NetId, type Part } from '../board/index.ts';
+import {
+  isFet,
+  isSeriesPart,
+  type Board,
+  type NetId,
+  type Part,
+  findPart,
+} from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import {
   throughLeadOhms,
@@ -35,7 +42,7 @@ export interface PartCheck {
 /** How to check a part where it stands, from its kind and what lies around it on the board. */
 export function checkPart(healthy: HealthyBoard, ref: string): PartCheck | null {
   const { board } = healthy;
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   if (!part) return null;
   const base = {
     ref,
@@ -301,6 +308,6 @@ function fetSteps(
 
 /** The part's gate, source and drain in volts, for the judgement of its state. */
 export const fetPinsPowered = (board: Board, ref: string): ProbePlace[] => {
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   return part && isFet(part) ? ['S', 'G', 'D'].map((pin) => place(part, pin)) : [];
 };

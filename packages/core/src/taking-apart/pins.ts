@@ -7,6 +7,7 @@ import {
   type Chip,
   type NetId,
   type PartRef,
+  findChip,
 } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import {
@@ -91,7 +92,7 @@ export function pinTable(
   phase: Phase,
 ): PinRow[] {
   const { board } = healthy;
-  const chip = board.chips.find((one) => one.ref === ref);
+  const chip = findChip(board, ref);
   if (!chip) return [];
   const last = (net: NetId, wanted: (at: JudgedReading['reading']['at']) => boolean) =>
     readings.findLast(

@@ -1,4 +1,4 @@
-import { netOf, type NetId } from '../board/index.ts';
+import { netOf, type NetId, findChip } from '../board/index.ts';
 import type { HealthyBoard, Role, Upstream } from '../powerup/index.ts';
 import {
   expectationText,
@@ -277,7 +277,7 @@ function verdictOf(
       )
       .join(', ')}.`;
   const makers = [...new Set(healthy.upstream.of(net).map((one) => one.via))].map((ref) => {
-    const chip = healthy.board.chips.find((one) => one.ref === ref);
+    const chip = findChip(healthy.board, ref);
     return chip?.virtual ? `the regulator of ${chip.title}` : ref;
   });
   return makers.length > 0

@@ -1,4 +1,4 @@
-import { netOf, type Board, type NetId, type Source } from '../board/index.ts';
+import { netOf, type Board, type NetId, type Source, findPart, netById } from '../board/index.ts';
 import {
   attachedIn,
   benchSetup,
@@ -52,7 +52,7 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
   const standing = kept.filter((one) => one.standing.kind === 'stands');
   return kept.map((one) => {
     const { reading } = one;
-    const net = healthy.board.nets.find((candidate) => candidate.id === reading.at.net);
+    const net = netById(healthy.board, reading.at.net);
     const isHere = speaksOfBench(healthy, reading) && !isProvoked(reading);
     // One made by choices grows with every point: there it would stand at every reading.
     const isOfOtherSheet =
@@ -221,7 +221,7 @@ function gateOf(
   net: NetId,
   voltsAt: (net: string) => number | null,
 ): number | null {
-  const pins = board.parts.find((one) => one.ref === ref)?.pins ?? [];
+  const pins = findPart(board, ref)?.pins ?? [];
   const gate = pins.find((one) => one.name === 'G')?.net;
   const follows = pins.some((one) => one.name === 'S' && one.net === net);
   return follows && gate ? voltsAt(gate) : null;

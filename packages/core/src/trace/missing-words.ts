@@ -1,4 +1,4 @@
-import { type NetId, type StageId } from '../board/index.ts';
+import { type NetId, type StageId, findChip } from '../board/index.ts';
 import { expectationText, valueText, whyText } from '../readings/index.ts';
 import { phaseFor, statusOf, type NetStatus } from './judged.ts';
 import { roleText, type FirstMissing, type Known, type TracedNeed } from './known.ts';
@@ -143,7 +143,7 @@ function pullDownWords(known: Known, net: NetId): string {
 
 /** A part by its reference; a regulator known only by its stage, by that stage. */
 function maker(known: Known, ref: string): string {
-  const chip = known.healthy.board.chips.find((one) => one.ref === ref);
+  const chip = findChip(known.healthy.board, ref);
   return chip?.virtual ? `the regulator of "${chip.title}"` : ref;
 }
 

@@ -6,6 +6,8 @@ import {
   type Board,
   type NetId,
   type PartKind,
+  findChip,
+  findPart,
 } from '../board/index.ts';
 import type { ProbePlace } from '../readings/index.ts';
 
@@ -37,7 +39,7 @@ export function probePlace(
   const isThere = (ref: string | null): boolean => ref === null || !gone.includes(ref);
   const point = board.points.find((one) => one.net === net && isThere(one.part));
   if (point) {
-    const part = board.parts.find((one) => one.ref === point.part);
+    const part = findPart(board, point.part);
     return {
       net,
       part: point.part,
@@ -71,7 +73,7 @@ export function probePlace(
   }
   const pin = pinsOnNet(board, net).find((one) => isThere(one.ref));
   if (!pin) return { net, part: null, pin: null, text: net, side: '' };
-  const chip = board.chips.find((one) => one.ref === pin.ref);
+  const chip = findChip(board, pin.ref);
   return {
     net,
     part: pin.ref,

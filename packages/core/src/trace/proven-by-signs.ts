@@ -1,4 +1,4 @@
-import type { NetId, StageId } from '../board/index.ts';
+import { findPart, type NetId, type StageId } from '../board/index.ts';
 import type { HealthyBoard } from '../powerup/index.ts';
 import type { Job } from '../record/index.ts';
 
@@ -40,9 +40,7 @@ export function provenBySigns(healthy: HealthyBoard, job: Job): Set<StageId> {
           healthy.path(goal.id).forEach(({ stage }) => prove(stage.id));
     }
     for (const ref of lights ?? []) {
-      const anode = board.parts
-        .find((part) => part.ref === ref)
-        ?.pins.find((pin) => pin.name === 'A');
+      const anode = findPart(board, ref)?.pins.find((pin) => pin.name === 'A');
       if (anode) proveNet(anode.net);
     }
   }

@@ -1,4 +1,4 @@
-import { netOf, outputPins, type Board, type NetId } from '../board/index.ts';
+import { netOf, outputPins, type Board, type NetId, netById } from '../board/index.ts';
 import { lowByNature } from '../readings/index.ts';
 import { isGuessed } from './guesses.ts';
 import { statusOf } from './judged.ts';
@@ -18,7 +18,7 @@ export interface Holder {
  * behind one resistor, as gates are driven.
  */
 export function pulledDownBy(board: Board, net: NetId): Holder[] {
-  const isRail = (id: NetId): boolean => board.nets.find((one) => one.id === id)?.kind === 'rail';
+  const isRail = (id: NetId): boolean => netById(board, id)?.kind === 'rail';
   const behind = board.parts.flatMap((part): Holder[] => {
     const other = part.pins.find((pin) => pin.net !== net)?.net;
     const joins =

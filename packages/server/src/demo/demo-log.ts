@@ -1,4 +1,4 @@
-import { drawnPicture, type Board, type GoalId, type NetId } from '@jiko/core/board';
+import { drawnPicture, type Board, type GoalId, type NetId, netById } from '@jiko/core/board';
 import { traceJob } from '@jiko/core/trace';
 import { withFault, type Fault } from '@jiko/core/faults';
 import {
@@ -128,7 +128,7 @@ export function job(
 }
 
 function coldOhms(board: Board, net: NetId): number {
-  return board.nets.find((one) => one.id === net)?.coldOhms ?? 5000;
+  return netById(board, net)?.coldOhms ?? 5000;
 }
 
 function reading(

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
+import { loadSheet, type Board, type GoalId, type NetId, findPart } from '../../board/index.ts';
 import { parseFault, withFaults, type Fault } from '../../faults/index.ts';
 import { plainReading, sharedDictionary } from '../../practice/index.ts';
 import {
@@ -117,7 +117,7 @@ describe('readings across parts', () => {
 
   it('a drop across the sense resistor tells a short behind it from a dead input', () => {
     const short = fault('C6:short=10');
-    const sense = board.parts.find((part) => part.ref === 'PR1');
+    const sense = findPart(board, 'PR1');
     const [from, to] = sense?.pins.map((pin) => pin.net) ?? [];
     const reading = volts(short, setup, from!, 'standby', to);
     const { used } = { used: diagnose([reading], 'boots') };

@@ -1,4 +1,4 @@
-import type { Board, PartKind } from '../../board/index.ts';
+import { findPart, type Board, type PartKind } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import { heatPhases, isPlayed, wattsIn } from '../../powerup/index.ts';
 import type { Reading } from '../../readings/index.ts';
@@ -34,7 +34,7 @@ export function warmthLogLikelihood(celsius: number, watts: number, perWatt: num
 }
 
 const perWattOf = (board: Board, ref: string): number => {
-  const part = board.parts.find((one) => one.ref === ref);
+  const part = findPart(board, ref);
   if (!part) return kelvinPerWatt.chip;
   return powerKinds.includes(part.kind) ? kelvinPerWatt.power : kelvinPerWatt.small;
 };

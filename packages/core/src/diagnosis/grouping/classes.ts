@@ -1,5 +1,5 @@
 import type { Board, NetId } from '../../board/index.ts';
-import { isSeriesPart } from '../../board/index.ts';
+import { isSeriesPart, findChip, findPart } from '../../board/index.ts';
 import { faultName, flashOwner, type Fault } from '../../faults/index.ts';
 import { formatOhms } from '../../units/index.ts';
 import type { Dictionary } from '../../powerup/index.ts';
@@ -55,41 +55,6 @@ export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] 
   return [...classes.values()];
 }
 
-/** Nets joined by milliohms: a short on one of them is a short on all. */
-export function joinedNets(board: Board): Map<NetId, NetId> {
-  const head = new Map<NetId, NetId>(board.nets.map((net) => [net.id, net.id]));
-  const find = (net: NetId): NetId => {
-    const up = head.get(net) ?? net;
-    return up === net ? net : find(up);
-  };
-  for (const part of board.parts) {
-    const [a, b] = part.pins;
-    if (isSeriesPart(part) && a && b) head.set(find(a.net), find(b.net));
-  }
-  return new Map(board.nets.map((net) => [net.id, find(net.id)]));
-}
-
-/** The net a fault pulls to ground; null for other faults. */
-export function groundedNet(board: Board, fault: Fault): NetId | null {
-  switch (fault.kind) {
-    case 'short':
-      return fault.net;
-    case 'pin-short':
-      return board.chips.find((one) => one.ref === fault.part)?.pins.get(fault.pin) ?? null;
-    case 'pins-short': {
-      const part = board.parts.find((one) => one.ref === fault.part);
-      const chip = board.chips.find((one) => one.ref === fault.part);
-      const ends = fault.pins.map(
-        (pin) => chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net,
-      );
-      if (!ends.includes(board.ground)) return null;
-      return ends.find((net) => net !== undefined && net !== board.ground) ?? null;
-    }
-    default:
-      return null;
-  }
-}
-
 function classKey(board: Board, fault: Fault, groups: ReadonlyMap<NetId, NetId>): string {
   const net = groundedNet(board, fault);
   if (net !== null) return `low ${groups.get(net) ?? net}`;
@@ -132,8 +97,7 @@ function classKey(board: Board, fault: Fault, groups: ReadonlyMap<NetId, NetId>)
 }
 
 const outputsOf = (board: Board, ref: string): number =>
-  board.chips.find((one) => one.ref === ref)?.behaviours.filter((one) => one.do === 'regulator')
-    .length ?? 0;
+  findChip(board, ref)?.behaviours.filter((one) => one.do === 'regulator').length ?? 0;
 
 /** How a class is called. */
 export function classTitle(one: FaultClass): string {

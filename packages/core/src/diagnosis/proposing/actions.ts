@@ -1,4 +1,11 @@
-import { isSeriesPart, netOf, takeOff, type Board, type NetId } from '../../board/index.ts';
+import {
+  isSeriesPart,
+  netOf,
+  takeOff,
+  type Board,
+  type NetId,
+  findPart,
+} from '../../board/index.ts';
 import { joinedTo } from '../../powerup/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import { groundedNet } from '../grouping/classes.ts';
@@ -177,7 +184,7 @@ function takeOffs(board: Board, weighed: readonly WeighedFault[]): BenchAction[]
     if ('part' in one.fault)
       byPart.set(one.fault.part, [...(byPart.get(one.fault.part) ?? []), one]);
   return [...byPart].flatMap(([ref, own]): BenchAction[] => {
-    const part = board.parts.find((one) => one.ref === ref);
+    const part = findPart(board, ref);
     const { seconds } = takeOff(board, ref);
     const share = sum(own) / all;
     if (seconds === null || (part && isSeriesPart(part)) || share < leastShare) return [];

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
-import type { Board, NetId } from '../../board/index.ts';
+import { netById, type Board, type NetId } from '../../board/index.ts';
 import { faultName, listFaults, parseFault, type Fault } from '../../faults/index.ts';
 import { plainBoard } from '../../practice/index.ts';
 import { cautionText } from '../../safety/index.ts';
@@ -70,7 +70,7 @@ describe('a rail that is shorted', () => {
       const board = plainBoard(text);
       for (const fault of listFaults(board)) {
         const net = groundedNet(board, fault);
-        if (net === null || board.nets.find((one) => one.id === net)?.kind === 'rail') continue;
+        if (net === null || netById(board, net)?.kind === 'rail') continue;
         lines++;
         const found = separatingTest(board, [fault], net);
         expect([path, faultName(fault), found.text]).toEqual([

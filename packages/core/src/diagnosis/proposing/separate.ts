@@ -7,6 +7,8 @@ import {
   type Chip,
   type NetId,
   type Part,
+  findChip,
+  netById,
 } from '../../board/index.ts';
 import { flashOwner, type Fault } from '../../faults/index.ts';
 import { cautionText } from '../../safety/index.ts';
@@ -22,7 +24,7 @@ const heatCaution = cautionText('lift');
 
 /** Tests that belong to a way of failing, whatever else is in the group. */
 function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): SeparatingTest | null {
-  const kindOf = (id: NetId): string | undefined => board.nets.find((net) => net.id === id)?.kind;
+  const kindOf = (id: NetId): string | undefined => netById(board, id)?.kind;
   switch (fault.kind) {
     case 'source':
       return {
@@ -40,7 +42,7 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
         caution: null,
       };
     case 'break': {
-      const along = board.nets.find((net) => net.id === fault.net)?.along ?? [];
+      const along = netById(board, fault.net)?.along ?? [];
       const name = (at: number): string => (along[at] ? `${along[at].ref}.${along[at].pin}` : '');
       return {
         text: `No connection between ${name(fault.after)} and ${name(fault.after + 1)}: ohms between the two, then a jumper.`,
@@ -63,7 +65,7 @@ function ownTest(board: Board, fault: Fault, shortedNet: NetId | null): Separati
     case 'corrupt':
     case 'stops':
     case 'blank': {
-      const chip = board.chips.find((one) => one.ref === fault.part);
+      const chip = findChip(board, fault.part);
       const runner = fault.kind === 'blank' ? flashOwner(board, fault.part) : chip;
       const ref = runner?.ref ?? fault.part;
       const reset = runner ? resetOf(runner) : null;
@@ -165,7 +167,7 @@ export function separatingTest(
       };
   }
   if (shortedNet !== null) {
-    const volts = board.nets.find((net) => net.id === shortedNet)?.volts ?? null;
+    const volts = netById(board, shortedNet)?.volts ?? null;
     const coil = board.parts.find(
       (part) =>
         part.kind === 'coil' && part.fitted && part.pins.some((pin) => pin.net === shortedNet),

@@ -1,4 +1,13 @@
-import { roleOf, type Board, type Chip, type NetId, type Part } from '../../board/index.ts';
+import {
+  roleOf,
+  type Board,
+  type Chip,
+  type NetId,
+  type Part,
+  findChip,
+  findPart,
+  findPartOrChip,
+} from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import type {
   FailureWay,
@@ -178,8 +187,7 @@ const spreads = (kind: Finding['kind']): boolean =>
   kind === 'corrosion' || kind === 'burnt' || kind === 'bridged' || kind === 'reworked';
 
 function isNear(board: Board, seen: string, ref: string): boolean {
-  const at = (one: string): Part | Chip | undefined =>
-    board.parts.find((part) => part.ref === one) ?? board.chips.find((chip) => chip.ref === one);
+  const at = (one: string): Part | Chip | undefined => findPart(board, one) ?? findChip(board, one);
   const [a, b] = [at(seen), at(ref)];
   if (!a || !b || a.x === null || a.y === null || b.x === null || b.y === null) return false;
   const distance = Math.hypot(a.x - b.x, a.y - b.y);
@@ -204,8 +212,8 @@ export const netsOfFinding = (board: Board, { part, net }: Omit<Finding, 'kind'>
   part === null ? board.nets.flatMap(({ id }) => (id === net ? [id] : [])) : pinNetsOf(board, part);
 
 const pinNetsOf = (board: Board, ref: string): NetId[] => [
-  ...(board.parts.find((one) => one.ref === ref)?.pins.map((pin) => pin.net) ?? []),
-  ...(board.chips.find((one) => one.ref === ref)?.pins.values() ?? []),
+  ...(findPart(board, ref)?.pins.map((pin) => pin.net) ?? []),
+  ...(findChip(board, ref)?.pins.values() ?? []),
 ];
 
 /**
@@ -261,7 +269,7 @@ const triedFactors: Record<
 /** Whether the fault's part goes with an attachment: a certain one, or any. */
 function belongsTo(board: Board, fault: Fault, attachment: string | null): boolean {
   if (!('part' in fault)) return false;
-  const owner = [...board.parts, ...board.chips].find((one) => one.ref === fault.part);
+  const owner = findPartOrChip(board, fault.part);
   if (attachment === null) return typeof owner?.on === 'string';
   return owner?.on === attachment || owner?.kind === attachment;
 }

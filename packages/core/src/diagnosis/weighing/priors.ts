@@ -1,4 +1,13 @@
-import type { Board, ChipKind, NetId, Part, PartKind } from '../../board/index.ts';
+import {
+  findChip,
+  findPart,
+  netById,
+  type Board,
+  type ChipKind,
+  type NetId,
+  type Part,
+  type PartKind,
+} from '../../board/index.ts';
 import type { Fault, SourceTrouble } from '../../faults/index.ts';
 
 /**
@@ -101,11 +110,10 @@ export const baseWeight = (board: Board, fault: Fault): number =>
 
 /** How often a fault happens, by the table: weights against each other. */
 export function guessedWeight(board: Board, fault: Fault): number {
-  const part = 'part' in fault ? board.parts.find((one) => one.ref === fault.part) : undefined;
-  const chip = 'part' in fault ? board.chips.find((one) => one.ref === fault.part) : undefined;
+  const part = 'part' in fault ? findPart(board, fault.part) : undefined;
+  const chip = 'part' in fault ? findChip(board, fault.part) : undefined;
   const of = part && partWeights[part.kind];
-  const kindOf = (id: NetId | undefined): string | undefined =>
-    board.nets.find((one) => one.id === id)?.kind;
+  const kindOf = (id: NetId | undefined): string | undefined => netById(board, id)?.kind;
   switch (fault.kind) {
     case 'open':
       return part?.kind === 'button' || board.button?.part === fault.part

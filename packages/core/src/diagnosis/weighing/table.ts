@@ -1,4 +1,11 @@
-import { drivenNets, type Board, type GoalId, type NetId } from '../../board/index.ts';
+import {
+  drivenNets,
+  type Board,
+  type GoalId,
+  type NetId,
+  findChip,
+  findPart,
+} from '../../board/index.ts';
 import { islandOf, type Fault } from '../../faults/index.ts';
 import {
   makeColdReader,
@@ -222,8 +229,8 @@ function severities(board: Board, dictionary: Dictionary): number[][] {
 
 function bridgedNets(board: Board, fault: Fault): string {
   if (fault.kind !== 'pins-short') return groundedNet(board, fault) ?? '';
-  const part = board.parts.find((one) => one.ref === fault.part);
-  const chip = board.chips.find((one) => one.ref === fault.part);
+  const part = findPart(board, fault.part);
+  const chip = findChip(board, fault.part);
   return fault.pins
     .map((pin) => chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net ?? '')
     .filter((net) => net !== board.ground)

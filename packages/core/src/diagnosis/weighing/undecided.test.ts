@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../../sheets/fell-13.yaml?raw';
-import type { GoalId, NetId } from '../../board/index.ts';
+import { findChip, type GoalId, type NetId } from '../../board/index.ts';
 import {
   studyHealthyBoard,
   usualSetup,
@@ -119,8 +119,7 @@ describe('an enable read between low and high', () => {
   it('is low resistance there, not a dead regulator behind it', () => {
     // One chip on it wants 2 V, as many do; its neighbour starts at 1.2 V.
     const board = plainBoard(fellText);
-    const threshold = board.chips
-      .find((one) => one.ref === 'U7')
+    const threshold = findChip(board, 'U7')
       ?.behaviours.flatMap((one) => (one.do === 'regulator' ? one.needs : []))
       .find((one) => one.pin === 'EN');
     if (!threshold) throw new Error('U7 has no enable');

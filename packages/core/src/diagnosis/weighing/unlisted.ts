@@ -1,4 +1,4 @@
-import type { NetId } from '../../board/index.ts';
+import { findChip, type NetId } from '../../board/index.ts';
 import { voltsPlace } from '../../powerup/index.ts';
 import { joinedNets } from '../grouping/classes.ts';
 import type { Weighed } from '../evidence/evidence.ts';
@@ -74,7 +74,7 @@ function usualRows({ board, dictionary }: Table): Map<NetId, number> {
     const row = dictionary.rowOf[index]!;
     if (fault.kind === 'short' && fault.ohms < 0.5) rows.set(fault.net, row);
     if (fault.kind !== 'output-dead' && !(fault.kind === 'dead' && !fault.letsGo)) return;
-    const chip = board.chips.find((one) => one.ref === fault.part);
+    const chip = findChip(board, fault.part);
     for (const one of chip?.behaviours ?? []) {
       if (one.do !== 'regulator' || (fault.kind === 'output-dead' && one.out !== fault.pin))
         continue;

@@ -1,5 +1,5 @@
 import { fail, ok, unreachable, type Result } from '../../base/index.ts';
-import { findNet, type Board, type NetId } from '../../board/index.ts';
+import { findNet, type Board, type NetId, findChip, findPart } from '../../board/index.ts';
 import {
   makeReading,
   modes,
@@ -231,8 +231,8 @@ function placeOf(board: Board, net: string, point: string): ProbePlace | string 
   if (known) return { net: known.net, part: known.part, pin: known.pin };
   const [ref = '', pin = ''] = name.split('.');
   const on: NetId | undefined =
-    board.parts.find((one) => one.ref === ref)?.pins.find((one) => one.name === pin)?.net ??
-    board.chips.find((one) => one.ref === ref)?.pins.get(pin);
+    findPart(board, ref)?.pins.find((one) => one.name === pin)?.net ??
+    findChip(board, ref)?.pins.get(pin);
   if (on) return { net: on, part: ref, pin };
   return name ? `there is no net or point "${name}" on this board.` : 'a net or point is missing.';
 }

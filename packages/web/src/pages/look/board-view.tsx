@@ -2,7 +2,7 @@ import { Button } from 'antd';
 import { useRef, type MouseEvent } from 'react';
 import { TransformComponent, TransformWrapper, useControls } from 'react-zoom-pan-pinch';
 import { api, type BoardPicture } from '@jiko/contract';
-import type { Board, DrawnPicture } from '@jiko/core/board';
+import { type Board, type DrawnPicture, findPartOrChip } from '@jiko/core/board';
 import type { Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { PathHop } from '@jiko/core/prepare';
@@ -232,7 +232,7 @@ function PartShape({
   isPhoto: boolean;
   isMarked: boolean;
 }) {
-  const part = [...board.parts, ...board.chips].find((one) => one.ref === spot.ref);
+  const part = findPartOrChip(board, spot.ref);
   const [x, y] = [spot.u * wide, spot.v * high];
   const [w, h] = sizeOf(part?.kind ?? '').map((one) => one * scale) as [number, number];
   const isLarge = w * h > 150;

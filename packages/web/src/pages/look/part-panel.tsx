@@ -5,7 +5,7 @@ import type { PicturePlace } from '@jiko/core/record';
 import type { Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { shortExpectation } from '@jiko/core/readings';
-import { pinText } from '@jiko/core/board';
+import { pinText, findChip, findPart } from '@jiko/core/board';
 import { findingKinds, type EventInput } from '@jiko/core/record';
 import { sendJobPicture } from '../../data/pictures.ts';
 import { PictureButton } from '../../widgets/picture-button.tsx';
@@ -63,8 +63,8 @@ export function PartPanel({
         </p>
       </div>
     );
-  const chip = board.chips.find((one) => one.ref === marked.part);
-  const part = board.parts.find((one) => one.ref === marked.part);
+  const chip = findChip(board, marked.part);
+  const part = findPart(board, marked.part);
   const point = board.points.find((one) => one.id === marked.part);
   const owner = part ?? chip;
   const pins = part

@@ -1,7 +1,7 @@
 import { Segmented, Select } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { Board, NetId } from '@jiko/core/board';
+import { findChip, type Board, type NetId } from '@jiko/core/board';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import { valueText } from '@jiko/core/readings';
 import { nearPads, worstSlip, type PinRow } from '@jiko/core/taking-apart';
@@ -145,7 +145,7 @@ function Read({ one }: { one: JudgedReading | null }) {
 }
 
 const labelOf = (board: Board, ref: string): string => {
-  const chip = board.chips.find((one) => one.ref === ref);
+  const chip = findChip(board, ref);
   return `${ref} · ${chip?.title ?? ''}`;
 };
 

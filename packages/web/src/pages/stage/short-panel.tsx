@@ -1,6 +1,6 @@
 import { Button, InputNumber } from 'antd';
 import { useState } from 'react';
-import type { Board, NetId } from '@jiko/core/board';
+import { findPart, type Board, type NetId } from '@jiko/core/board';
 import type { EventInput, Job } from '@jiko/core/record';
 import type { Hunt, HuntAction, LiveFeed } from '@jiko/core/short-hunt';
 import { formatAmps, formatChance, formatOhms, formatVolts } from '@jiko/core/units';
@@ -289,7 +289,7 @@ function ActionForm({
     case 'split':
     case 'lift': {
       const [ref] = action.what as [string];
-      const nets = board.parts.find((one) => one.ref === ref)?.pins.map((pin) => pin.net) ?? [];
+      const nets = findPart(board, ref)?.pins.map((pin) => pin.net) ?? [];
       const read =
         action.kind === 'split' ? nets[0] : hunt.candidates.find((one) => one.name === ref)?.net;
       return (

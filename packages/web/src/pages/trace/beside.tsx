@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Segmented, Skeleton } from 'antd';
 import { lazy, Suspense, useEffect, useMemo } from 'react';
 import { Link } from 'react-router';
-import { findNet, type Board, type NetId } from '@jiko/core/board';
+import { findNet, type Board, type NetId, findChip, findPart } from '@jiko/core/board';
 import type { HealthyBoard } from '@jiko/core/powerup';
 import type { Phase } from '@jiko/core/readings';
 import type { Named } from '@jiko/core/schematic';
@@ -22,8 +22,8 @@ const SchematicView = lazy(async () => ({
 /** What a click on a name in a page means for the probe: the net, at the part's first pin off ground. */
 function pointOf(board: Board, named: Named): { net: NetId; pin: PinPlace | null } | null {
   if (named.kind === 'net') return { net: named.net, pin: null };
-  const part = board.parts.find((one) => one.ref === named.ref);
-  const chip = board.chips.find((one) => one.ref === named.ref);
+  const part = findPart(board, named.ref);
+  const chip = findChip(board, named.ref);
   const pins = part
     ? part.pins.map(({ name, net }) => [name, net] as const)
     : [...(chip?.pins ?? [])];

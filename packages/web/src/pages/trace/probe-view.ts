@@ -1,4 +1,4 @@
-import { netOf, pinText, type Board, type NetId } from '@jiko/core/board';
+import { netOf, pinText, type Board, type NetId, findPartOrChip } from '@jiko/core/board';
 import { type Diagnosis, type Finding, type Proposal } from '@jiko/core/diagnosis';
 import { probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/powerup';
@@ -110,7 +110,7 @@ function pinPlace(board: Board, { part, pin }: PinPlace): { text: string; side: 
   if (point) return { text: point.title || point.id, side: point.side ?? '' };
   return {
     text: `${part}, pin ${pin === null ? '' : pinText(board, part, pin)}, at the pin itself`,
-    side: [...board.parts, ...board.chips].find((one) => one.ref === part)?.side ?? '',
+    side: findPartOrChip(board, part)?.side ?? '',
   };
 }
 

@@ -1,6 +1,6 @@
 import { Input, Select } from 'antd';
 import { useState } from 'react';
-import { chipKinds, chipPins, partKinds } from '@jiko/core/board';
+import { chipKinds, chipPins, partKinds, findPartOrChip } from '@jiko/core/board';
 import { partOptions } from './part-options.ts';
 import { Keep, NetField, type FormProps } from './sheet-fields.tsx';
 
@@ -156,7 +156,7 @@ const knownPins = (kind: keyof typeof chipPins): string => {
 
 export function FittedForm({ board, isSaving, onEdit }: FormProps) {
   const [ref, setRef] = useState<string | null>(null);
-  const isFitted = [...board.parts, ...board.chips].find((one) => one.ref === ref)?.fitted ?? true;
+  const isFitted = findPartOrChip(board, ref)?.fitted ?? true;
   return (
     <>
       <Select
