@@ -1,5 +1,5 @@
 // One direction of imports, type imports included:
-//   base <- units <- board, sums, safety <- circuit, faults, readings <- powerup <- record <- trace <- diagnosis <- report
+//   base <- units <- board, sums, safety <- circuit, faults, readings <- play <- cold <- expectations <- dictionary <- trace <- diagnosis <- report
 // and each core folder is entered only through its index.ts.
 const coreOrder = [
   ['base'],
@@ -7,7 +7,10 @@ const coreOrder = [
   ['board', 'sums', 'safety'],
   ['first-sheet', 'words'],
   ['circuit', 'faults', 'readings', 'sheet-edit'],
-  ['powerup', 'record', 'schematic'],
+  ['play', 'record', 'schematic'],
+  ['cold'],
+  ['expectations'],
+  ['dictionary'],
   ['trace', 'naming'],
   ['diagnosis'],
   ['prepare', 'short-hunt', 'taking-apart'],

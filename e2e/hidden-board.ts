@@ -1,7 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { loadSheet, type Board, type NetId, type PartRef, netById } from '@jiko/core/board';
 import { withFaults, type Fault } from '@jiko/core/faults';
-import { playBoard, readCold, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
+import { playBoard, usualSetup } from '@jiko/core/play';
+import { readCold } from '@jiko/core/cold';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 import { makeSweep } from '@jiko/core/prepare';
 import { usualMeter } from '@jiko/core/readings';
 

@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
-import { benchSetup } from '@jiko/core/powerup';
+import { benchSetup } from '@jiko/core/play';
 import { sharedDictionary } from '@jiko/core/practice';
 
 // What pages of the browser tests would each play anew, played once: benches most tests stand on. One

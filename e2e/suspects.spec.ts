@@ -2,7 +2,7 @@ import { expect, long, test, type Page } from './page.ts';
 import { seeded } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import { parseFault } from '@jiko/core/faults';
-import { benchSetup } from '@jiko/core/powerup';
+import { benchSetup } from '@jiko/core/play';
 import { hideFaults, type HiddenBoard } from '@jiko/core/practice';
 import { usualMeter, type Phase, type ReadingValue } from '@jiko/core/readings';
 import { entry, openJob, setPhase } from './bench.ts';

@@ -31,7 +31,10 @@ const testsOf = {
   record: 'record,report,prepare,repair',
   board: 'board,faults,sheet-edit',
   diagnosis: 'diagnosis',
-  powerup: 'powerup,trace,faults',
+  play: 'play,expectations,dictionary,trace,faults',
+  cold: 'cold,expectations,dictionary,trace,faults',
+  expectations: 'expectations,dictionary,trace,faults',
+  dictionary: 'dictionary,trace,faults',
 };
 const lines = Number(process.env.LINES ?? 45);
 

@@ -8,15 +8,9 @@ import {
 } from '@jiko/contract';
 import { loadSheet, schemeOf, type Board, type GoalId } from '@jiko/core/board';
 import { evidenceOf, makeDiagnoser, type Diagnosis } from '@jiko/core/diagnosis';
-import {
-  benchSetup,
-  dictionaryKey,
-  studyHealthyBoard,
-  wholeDictionary,
-  withKnownGood,
-  type BenchSetup,
-  type Dictionary,
-} from '@jiko/core/powerup';
+import { benchSetup, type BenchSetup } from '@jiko/core/play';
+import { dictionaryKey, wholeDictionary, type Dictionary } from '@jiko/core/dictionary';
+import { studyHealthyBoard, withKnownGood } from '@jiko/core/expectations';
 import { deriveJob, knownNetsOf, liftedParts } from '@jiko/core/record';
 import { timelineOf, withoutEffect } from '@jiko/core/repair';
 import { jobNow, probePlace, traceJob, type Trace } from '@jiko/core/trace';

@@ -23,13 +23,9 @@ import {
   type FileTrouble,
   type SignsFile,
 } from '@jiko/core/formats';
-import {
-  attachedIn,
-  benchSetup,
-  studyHealthyBoard,
-  usualSetup,
-  wholeDictionary,
-} from '@jiko/core/powerup';
+import { attachedIn, benchSetup, usualSetup } from '@jiko/core/play';
+import { studyHealthyBoard } from '@jiko/core/expectations';
+import { wholeDictionary } from '@jiko/core/dictionary';
 import { valueText, type Reading, whyText } from '@jiko/core/readings';
 import { cautionText } from '@jiko/core/safety';
 import { deriveJob, eventBodySchema, type EventInput, type KeptEvent } from '@jiko/core/record';

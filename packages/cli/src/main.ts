@@ -22,15 +22,15 @@ import {
 import {
   attachedIn,
   benchSetup,
-  checkHealthyPlay,
-  makeDictionary,
   playFaulty,
   playInFull,
-  readCold,
   usualSetup,
   type PlaySetup,
   type Snapshot,
-} from '@jiko/core/powerup';
+} from '@jiko/core/play';
+import { checkHealthyPlay } from '@jiko/core/expectations';
+import { makeDictionary } from '@jiko/core/dictionary';
+import { readCold } from '@jiko/core/cold';
 import { phases, poweredPhases, usualMeter, type Phase } from '@jiko/core/readings';
 import { diagnose } from './diagnose.ts';
 import { importFile } from './import.ts';

@@ -7,7 +7,8 @@ import { makeSolver, type Device, type JunctionModel } from '@jiko/core/circuit'
 import { loadSheet, type NetId } from '@jiko/core/board';
 import { parseFault, withFaults } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
-import { buildCircuit, diesOf, makeColdBench, playInFull, usualSetup } from '@jiko/core/powerup';
+import { buildCircuit, playInFull, usualSetup } from '@jiko/core/play';
+import { diesOf, makeColdBench } from '@jiko/core/cold';
 import { usualMeter } from '@jiko/core/readings';
 
 // Held against ngspice (Debian's package), a general-purpose circuit simulator: the same netlist,

@@ -13,7 +13,7 @@ import {
   sharedDictionary,
   stepLine,
 } from '@jiko/core/practice';
-import { usualSetup } from '@jiko/core/powerup';
+import { usualSetup } from '@jiko/core/play';
 import { deriveJob } from '@jiko/core/record';
 import { jobNow, traceJob } from '@jiko/core/trace';
 import { makeBench } from './hidden-faults.ts';

@@ -1,5 +1,6 @@
-import { groundedNet, type Diagnoser } from '@jiko/core/diagnosis';
-import { firstMissingIn } from '@jiko/core/powerup';
+import { groundedNet } from '@jiko/core/faults';
+import type { Diagnoser } from '@jiko/core/diagnosis';
+import { firstMissingIn } from '@jiko/core/dictionary';
 import { follow, type Run } from './closed-loop.ts';
 import { goOnInTrace, type InTrace } from './in-trace.ts';
 import {

@@ -20,13 +20,8 @@ import { pairFigures } from './pair-figures.ts';
 import { preparedRows } from './prepared-figures.ts';
 import { faultName } from '@jiko/core/faults';
 import { spiceNetlist } from '@jiko/core/formats';
-import {
-  playBoard,
-  playInFull,
-  usualSetup,
-  wholeDictionary,
-  type Dictionary,
-} from '@jiko/core/powerup';
+import { playBoard, playInFull, usualSetup } from '@jiko/core/play';
+import { wholeDictionary, type Dictionary } from '@jiko/core/dictionary';
 
 // npm run bench: measures, prints and writes docs/figures.md. Ratios are taken within one run.
 

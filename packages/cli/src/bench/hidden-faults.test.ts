@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { guessedWeight } from '@jiko/core/diagnosis';
-import { outcomeOf, usualSetup } from '@jiko/core/powerup';
+import { outcomeOf } from '@jiko/core/dictionary';
+import { usualSetup } from '@jiko/core/play';
 import { plainBoard, sharedDictionary } from '@jiko/core/practice';
 import { follow } from './closed-loop.ts';
 import { makeBench, type Blocker, type Drawn } from './hidden-faults.ts';

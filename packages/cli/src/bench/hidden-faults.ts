@@ -3,16 +3,9 @@ import type { Board, GoalId, NetId } from '@jiko/core/board';
 import { guessedWeight, makeDiagnoser, type Diagnoser } from '@jiko/core/diagnosis';
 import type { Fault } from '@jiko/core/faults';
 import { hideFaults, type HiddenBoard, type HidingSettings } from '@jiko/core/practice';
-import {
-  leastPart,
-  outcomeOf,
-  studyHealthyBoard,
-  usualSetup,
-  type Dictionary,
-  type HealthyBoard,
-  type Play,
-  type PlaySetup,
-} from '@jiko/core/powerup';
+import { leastPart, outcomeOf, type Dictionary } from '@jiko/core/dictionary';
+import { studyHealthyBoard, type HealthyBoard } from '@jiko/core/expectations';
+import { usualSetup, type Play, type PlaySetup } from '@jiko/core/play';
 import { usualMeter } from '@jiko/core/readings';
 
 /** A sheet with its dictionary, ready for faults to be hidden and found. */

@@ -1,7 +1,7 @@
 import { draw } from '@jiko/core/base';
 import { findChip, findPart, type Board, type Chip, type NetId, type Part } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
-import { playBoard } from '@jiko/core/powerup';
+import { playBoard } from '@jiko/core/play';
 import { follow, type Run } from './closed-loop.ts';
 import { percent, type Bench, type Figure } from './hidden-faults.ts';
 

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { draw, seeded } from '@jiko/core/base';
 import { parseFault } from '@jiko/core/faults';
 import { choicesSchema, composeSheetText } from '@jiko/core/first-sheet';
-import { benchSetup } from '@jiko/core/powerup';
+import { benchSetup } from '@jiko/core/play';
 import { hideFaults } from '@jiko/core/practice';
 import { usualMeter } from '@jiko/core/readings';
 import { candidatesOf, fillBlanks, takeIn } from '@jiko/core/schematic';

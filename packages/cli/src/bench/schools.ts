@@ -1,5 +1,5 @@
 import type { GoalId, NetId } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { PoweredPhase, ReadingValue } from '@jiko/core/readings';
 import type { Probe } from './closed-loop.ts';
 

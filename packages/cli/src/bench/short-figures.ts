@@ -1,5 +1,5 @@
 import type { Board, NetId } from '@jiko/core/board';
-import { playFed, usualSetup } from '@jiko/core/powerup';
+import { playFed, usualSetup } from '@jiko/core/play';
 import { hideShort, type FedBench, type HiddenShort } from '@jiko/core/practice';
 import {
   huntOn,

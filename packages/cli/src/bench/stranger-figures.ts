@@ -4,7 +4,8 @@ import { makeDiagnoser, noEvidence, nextStep, type NextStep } from '@jiko/core/d
 import { parseFault } from '@jiko/core/faults';
 import { drawOf } from './closed-loop.ts';
 import { choicesSchema, composeSheetText } from '@jiko/core/first-sheet';
-import { benchSetup, studyHealthyBoard } from '@jiko/core/powerup';
+import { benchSetup } from '@jiko/core/play';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 import {
   hideFaults,
   plainEvents,

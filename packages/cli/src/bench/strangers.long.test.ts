@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { PartRef, SourceId } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
-import { checkHealthyPlay, playFault, playFaulty, rehearse, usualSetup } from '@jiko/core/powerup';
+import { checkHealthyPlay } from '@jiko/core/expectations';
+import { playFault, playFaulty, rehearse, usualSetup } from '@jiko/core/play';
 import { strangerBoard } from './stranger-boards.ts';
 import { boardOf, namingRuns, strangerRun } from './stranger-figures.ts';
 

@@ -1,6 +1,6 @@
 import { findChip, findPart, type NetId } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
-import { playBoard } from '@jiko/core/powerup';
+import { playBoard } from '@jiko/core/play';
 import { follow, type Run } from './closed-loop.ts';
 import { mean, percent, type Bench, type Figure } from './hidden-faults.ts';
 import { ways, type Failing, type Way } from './unlisted-ways.ts';

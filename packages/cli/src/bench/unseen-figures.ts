@@ -1,5 +1,6 @@
 import { loadSheet } from '@jiko/core/board';
-import { usualSetup, wholeDictionary } from '@jiko/core/powerup';
+import { usualSetup } from '@jiko/core/play';
+import { wholeDictionary } from '@jiko/core/dictionary';
 import {
   closedLoop,
   confidentlyWrong,

@@ -5,26 +5,32 @@ export {
   stageOf,
   pinsOnNet,
   pinText,
-  type Board,
-  type Button,
-  type GoodNet,
-  type NetPlace,
-  type Net,
-  type Part,
-  type Place,
-  type Chip,
-  type Need,
-  type Level,
-  type Behaviour,
-  type Regulator,
-  type Follower,
-  type Overload,
-  type Sequence,
-  type Step,
-  type Stage,
-  type Point,
-  type Source,
-  type Goal,
+  findChip,
+  findPart,
+  findPartOrChip,
+  netById,
+} from './find.ts';
+export type {
+  Board,
+  Button,
+  GoodNet,
+  NetPlace,
+  Net,
+  Part,
+  Place,
+  Chip,
+  Need,
+  Level,
+  Behaviour,
+  Regulator,
+  Follower,
+  Overload,
+  Sequence,
+  Step,
+  Stage,
+  Point,
+  Source,
+  Goal,
 } from './board.ts';
 export {
   partKinds,
@@ -36,7 +42,6 @@ export {
   type PartKind,
   type ChipKind,
 } from './sheet-schema.ts';
-export { findChip, findPart, findPartOrChip, netById } from './find.ts';
 export { asOnBench, isOff, type OffBoard } from './attached.ts';
 export { isSeriesPart, isFet, isSmallFet, partBetween } from './series.ts';
 export { joinedNets, joinedTo } from './joined-nets.ts';
@@ -47,7 +52,7 @@ export { lintBoard } from './lint.ts';
 export { describeFormat } from './describe-format.ts';
 export { chipPins } from './chip-pins.ts';
 export { sheetIssueText, stopsUse, type SheetIssue } from './sheet-issue.ts';
-export { partValue, pinNames } from './part-value.ts';
+export { partValue, pinNames, valueUnit } from './part-value.ts';
 export { bareName, memoryName, readNetName, byName, type NetNameMeaning } from './net-name.ts';
 export {
   drawnPicture,
@@ -60,6 +65,5 @@ export {
 } from './drawn-picture.ts';
 export { alignPictures, type Alignment, type Pair } from './alignment.ts';
 export { choosableGoals, commonGoals, goalTitle } from './common-goals.ts';
-export { valueUnit } from './part-value.ts';
 export { placeInScheme, roleOf, schemeOf } from './role.ts';
 export { undrivenBecause } from './undriven.ts';

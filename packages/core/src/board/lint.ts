@@ -1,7 +1,7 @@
 import { outputPins, allNeeds } from './behaviour-pins.ts';
 import type { Behaviour, Board, Chip, Need } from './board.ts';
 import { chipPins } from './chip-pins.ts';
-import { pinsOnNet } from './board.ts';
+import { pinsOnNet } from './find.ts';
 import type { NetId } from './ids.ts';
 import { sheetLines, withPlace } from './load-sheet.ts';
 import type { PathedIssue } from './build-board.ts';
@@ -9,7 +9,7 @@ import type { SheetIssue } from './sheet-issue.ts';
 
 /**
  * What is doubtful about a sheet that loads, with the line it stands on. What the healthy play
- * finds (a stage that never comes up) is added by powerup's checkHealthyPlay.
+ * finds (a stage that never comes up) is added by checkHealthyPlay of expectations.
  */
 export function lintBoard(board: Board, text: string): SheetIssue[] {
   const lineOf = sheetLines(text);

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { plainBoard, plainReading } from '../practice/index.ts';
-import { attachedIn, studyHealthyBoard, usualSetup } from '../powerup/index.ts';
+import { attachedIn, usualSetup } from '../play/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { judge } from '../readings/index.ts';
 import type { NetId } from './index.ts';
 import { undrivenBecause } from './undriven.ts';

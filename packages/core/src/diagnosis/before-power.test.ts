@@ -3,7 +3,9 @@ import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type NetId } from '../board/index.ts';
 import { parseFault, type Fault } from '../faults/index.ts';
 import { plainReading, sharedDictionary } from '../practice/index.ts';
-import { readCold, studyHealthyBoard, usualSetup } from '../powerup/index.ts';
+import { readCold } from '../cold/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
+import { usualSetup } from '../play/index.ts';
 import { usualMeter, type Reading, type ReadingValue } from '../readings/index.ts';
 import { deriveJob, eventBodySchema } from '../record/index.ts';
 import {

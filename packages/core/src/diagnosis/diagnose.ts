@@ -1,17 +1,14 @@
 import type { Board, NetId, StageId } from '../board/index.ts';
 import { faultKey, type Fault } from '../faults/index.ts';
+import { feedsBackwards, type PlaySetup } from '../play/index.ts';
 import {
-  feedsBackwards,
   firstMissingIn,
   isPlayed,
   makeRowPlayer,
-  studyHealthyBoard,
   type Dictionary,
-  type HealthyBoard,
-  type OrderedStage,
-  type PlaySetup,
   type RowPlayer,
-} from '../powerup/index.ts';
+} from '../dictionary/index.ts';
+import { studyHealthyBoard, type HealthyBoard, type OrderedStage } from '../expectations/index.ts';
 import type { Phase, Reading } from '../readings/index.ts';
 import { proposeActions, type BenchAction } from './proposing/actions.ts';
 import { posterior } from './weighing/bayes.ts';

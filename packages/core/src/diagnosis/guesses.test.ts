@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet, type GoalId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
-import { benchSetup, studyHealthyBoard } from '../powerup/index.ts';
+import { benchSetup } from '../play/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { plainEvents, plainIntake, plainReading, sharedDictionary } from '../practice/index.ts';
 import type { Mode, Phase } from '../readings/index.ts';
 import { deriveJob } from '../record/index.ts';

@@ -3,23 +3,27 @@ import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import bareWren from '../../../../sheets/wren-5.yaml?raw';
 import { seeded } from '../base/index.ts';
-import { lintBoard, loadSheet, sheetIssueText, type Board, type GoalId } from '../board/index.ts';
+import {
+  lintBoard,
+  loadSheet,
+  sheetIssueText,
+  type Board,
+  type GoalId,
+  joinedNets,
+} from '../board/index.ts';
 import { parseFault, withFault, type Fault } from '../faults/index.ts';
 import { plainReading, sharedDictionary } from '../practice/index.ts';
+import { checkHealthyPlay, studyHealthyBoard } from '../expectations/index.ts';
 import {
-  checkHealthyPlay,
   isPlayed,
   makeDictionary,
   outlineDictionary,
-  playBoard,
   putRows,
-  studyHealthyBoard,
   takeRows,
-  usualSetup,
   type Dictionary,
-} from '../powerup/index.ts';
+} from '../dictionary/index.ts';
+import { playBoard, usualSetup } from '../play/index.ts';
 import { usualMeter, type Phase, type Reading } from '../readings/index.ts';
-import { joinedNets } from './grouping/classes.ts';
 import { likeliestFirst, makeDiagnoser, noEvidence, noSigns, type Diagnosis } from './index.ts';
 import { logPriors, observations } from './evidence/observations.ts';
 import { benchOfSetup } from './evidence/other-bench.ts';

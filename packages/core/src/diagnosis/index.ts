@@ -21,7 +21,6 @@ export {
 } from './weighing/known-factor.ts';
 export { evidenceOf, saysSomething } from './evidence/from-job.ts';
 export { benchOfReading, benchText, speaksOf, type BenchOf } from './evidence/other-bench.ts';
-export { groundedNet } from './grouping/classes.ts';
 export { guessedWeight } from './weighing/priors.ts';
 export { likeliestFirst, type PlayHints } from './weighing/play-order.ts';
 export {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { NetId } from '../board/index.ts';
 import { plainBoard } from '../practice/index.ts';
-import { playBoard, usualSetup } from '../powerup/index.ts';
+import { playBoard, usualSetup } from '../play/index.ts';
 import { parseFault, withFaults } from './index.ts';
 
 // Reference times (1 + upper / lower): the formula of every adjustable regulator's data sheet (from memory;

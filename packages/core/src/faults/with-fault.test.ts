@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Board, NetId } from '../board/index.ts';
 import { oneOfEach } from '../practice/index.ts';
-import { playBoard, readCold, usualSetup } from '../powerup/index.ts';
+import { playBoard, usualSetup } from '../play/index.ts';
+import { readCold } from '../cold/index.ts';
 import { usualMeter, type PoweredPhase } from '../readings/index.ts';
 import { faultName, listFaults, parseFault, withFault, type Fault } from './index.ts';
 

@@ -64,7 +64,7 @@ function changedBy(board: Board, fault: Fault): Board {
       return changeChip(board, fault.part, (chip) => stoppedAt(chip, fault.step));
     case 'blank': {
       const owner = flashOwner(board, fault.part);
-      // What runs from a chipset's flash shows on no net: see `runsCode` in powerup.
+      // What runs from a chipset's flash shows on no net: see `runsCode` in dictionary.
       return owner?.kind === 'controller'
         ? withFault(board, { kind: 'corrupt', part: owner.ref })
         : { ...board };
@@ -112,7 +112,7 @@ function changedBy(board: Board, fault: Fault): Board {
     case 'break':
       return withIsland(board, islandOf(board, fault) as Island);
     case 'warm':
-      // It begins as a good board: the play ends it, see rehearsal.ts in powerup.
+      // It begins as a good board: the play ends it, see rehearsal.ts in play.
       return { ...board };
     case 'source':
       return {

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet, sheetIssueText, type Board, type NetId } from '../board/index.ts';
-import { outcomeOf, playBoard, studyHealthyBoard, usualSetup } from '../powerup/index.ts';
+import { outcomeOf } from '../dictionary/index.ts';
+import { playBoard, usualSetup } from '../play/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { sharedDictionary } from '../practice/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { faultName } from '../faults/index.ts';

@@ -1,6 +1,6 @@
 import { netById } from '../board/index.ts';
 import { describe, expect, it } from 'vitest';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { boardIdFrom, choicesSchema, leftOpen, nothingChosen, questions } from './index.ts';
 import { everyPair, expectSound, made } from './test-choices.ts';
 

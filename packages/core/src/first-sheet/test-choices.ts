@@ -1,7 +1,7 @@
 // What the tests of first sheets share: sheets made of choices, and choices that meet every pair.
 import { expect } from 'vitest';
 import { lintBoard, loadSheet, sheetIssueText, type Board } from '../board/index.ts';
-import { checkHealthyPlay } from '../powerup/index.ts';
+import { checkHealthyPlay } from '../expectations/index.ts';
 import { branches, choicesSchema, composeSheetText, questions, type Choices } from './index.ts';
 
 export const made = (choices: Choices): { text: string; board: Board } => {

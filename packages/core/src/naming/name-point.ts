@@ -1,5 +1,5 @@
 import { readNetName, type Net, type NetId, netById } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import type { KeptReading } from '../record/index.ts';
 import { valueText, type Phase, type Reading } from '../readings/index.ts';
 import { formatVolts } from '../units/index.ts';

@@ -11,7 +11,9 @@ import {
   type Evidence,
 } from '../diagnosis/index.ts';
 import { parseFault, type Fault } from '../faults/index.ts';
-import { attachedIn, studyHealthyBoard, usualSetup, type Dictionary } from '../powerup/index.ts';
+import { attachedIn, usualSetup } from '../play/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
+import type { Dictionary } from '../dictionary/index.ts';
 import { usualMeter, type Reading } from '../readings/index.ts';
 import { hideFaults, plainReading, sharedDictionary } from './index.ts';
 

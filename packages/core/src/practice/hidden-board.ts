@@ -1,13 +1,7 @@
 import type { Board, NetId } from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
-import {
-  attachedIn,
-  playFaulty,
-  readCold,
-  shownVolts,
-  type Play,
-  type PlaySetup,
-} from '../powerup/index.ts';
+import { attachedIn, playFaulty, shownVolts, type Play, type PlaySetup } from '../play/index.ts';
+import { readCold } from '../cold/index.ts';
 import type { Meter, Phase, PoweredPhase, ReadingValue } from '../readings/index.ts';
 
 /** A board on the bench that is not quite its sheet, with faults nobody was told of. */

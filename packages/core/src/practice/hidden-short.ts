@@ -6,10 +6,11 @@ import {
   type NetId,
   netById,
   findPartOrChip,
+  joinedTo,
 } from '../board/index.ts';
-import { groundedNet, priorWeight } from '../diagnosis/index.ts';
-import { faultName, listFaults, withFaults, type Fault } from '../faults/index.ts';
-import { joinedTo, makeColdMeter } from '../powerup/index.ts';
+import { groundedNet, faultName, listFaults, withFaults, type Fault } from '../faults/index.ts';
+import { priorWeight } from '../diagnosis/index.ts';
+import { makeColdMeter } from '../cold/index.ts';
 import { usualMeter } from '../readings/index.ts';
 
 // A board with a hidden short and a bench around it: heat that spreads, copper of a width of its own, a

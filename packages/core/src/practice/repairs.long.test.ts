@@ -14,7 +14,8 @@ import {
   type Tried,
 } from '../diagnosis/index.ts';
 import { traceJob, type Trace } from '../trace/index.ts';
-import { attachedIn, studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
+import { attachedIn, usualSetup } from '../play/index.ts';
+import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
 import {
   parseEntry,
   usualMeter,

@@ -4,11 +4,10 @@ import {
   dictionaryBytes,
   dictionaryFrom,
   dictionaryKey,
-  usualSetup,
   wholeDictionary,
   type Dictionary,
-  type PlaySetup,
-} from '../powerup/index.ts';
+} from '../dictionary/index.ts';
+import { usualSetup, type PlaySetup } from '../play/index.ts';
 
 const made = new Map<string, Dictionary>();
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type StageId } from '../board/index.ts';
-import { studyHealthyBoard, usualSetup, type HealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
+import { usualSetup } from '../play/index.ts';
 import { makeDiagnoser, noEvidence, noSigns } from '../diagnosis/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { plainBoard, sharedDictionary } from '../practice/index.ts';

@@ -1,6 +1,7 @@
 import type { Board, StageId } from '../board/index.ts';
 import { priorWeight, type Diagnosis } from '../diagnosis/index.ts';
-import { outcomeOf, type Dictionary, type OrderedStage } from '../powerup/index.ts';
+import { outcomeOf, type Dictionary } from '../dictionary/index.ts';
+import type { OrderedStage } from '../expectations/index.ts';
 import { formatAmps, formatChance } from '../units/index.ts';
 
 /** Amps as most boards that stop there draw them: the middle four fifths, and the median. */

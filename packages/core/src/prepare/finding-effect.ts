@@ -1,7 +1,7 @@
 import type { NetId } from '../board/index.ts';
 import { netsOfFinding, type Diagnosis } from '../diagnosis/index.ts';
 import type { Trace } from '../trace/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { isBad } from '../readings/index.ts';
 import type { Found } from '../record/index.ts';
 

@@ -1,5 +1,5 @@
 import type { NetId, PartRef } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 
 /** One net on the way of the current, and the part or chip it comes through. */
 export interface PathHop {

@@ -1,6 +1,6 @@
 import { netOf, type Board, type NetId, type Source } from '../board/index.ts';
 import type { JudgedReading } from '../trace/index.ts';
-import { riskyStages, type HealthyBoard } from '../powerup/index.ts';
+import { riskyStages, type HealthyBoard } from '../expectations/index.ts';
 import {
   isBad,
   isGood,

@@ -5,7 +5,7 @@ import fellText from '../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type GoalId, type NetId, netById } from '../board/index.ts';
 import { editSheet } from '../sheet-edit/index.ts';
 import { traceJob } from '../trace/index.ts';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { parseEntry, usualMeter, type Mode, type Phase, whyText } from '../readings/index.ts';
 import { plainIntake as intake } from '../practice/index.ts';
 import { deriveJob, eventBodySchema, type EventBody, type Job } from '../record/index.ts';

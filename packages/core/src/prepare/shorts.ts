@@ -1,6 +1,6 @@
-import { isFet, netOf, type Board, type NetId, netById } from '../board/index.ts';
+import { isFet, netOf, type Board, type NetId, netById, joinedTo } from '../board/index.ts';
 import type { JudgedReading } from '../trace/index.ts';
-import { joinedTo, riskyStages, type HealthyBoard } from '../powerup/index.ts';
+import { riskyStages, type HealthyBoard } from '../expectations/index.ts';
 import { lowByNature, valueText, whyText } from '../readings/index.ts';
 import { formatVolts } from '../units/index.ts';
 import { inputSection } from './sweep.ts';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, netOf, type NetId } from '../board/index.ts';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { sums, workSum } from '../sums/index.ts';
 import { sumFills } from './index.ts';
 

@@ -8,9 +8,10 @@ import {
   type Place,
   netById,
   findPartOrChip,
+  joinedTo,
 } from '../board/index.ts';
 import { probePlace } from '../trace/index.ts';
-import { joinedTo, riskyStages, type HealthyBoard } from '../powerup/index.ts';
+import { riskyStages, type HealthyBoard } from '../expectations/index.ts';
 import {
   leastThroughOhms,
   lowByNature,

@@ -6,7 +6,7 @@ import { separatingTest } from '../diagnosis/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { parseFault } from '../faults/index.ts';
 import { plainIntake, plainJob, plainReading } from '../practice/index.ts';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { judgeCharge, phases, whyText } from '../readings/index.ts';
 import { cautionText, safetyItems } from '../safety/index.ts';

@@ -5,7 +5,7 @@ import fellText from '../../../../sheets/fell-13.yaml?raw';
 import otterText from '../../../../sheets/otter-14.yaml?raw';
 import type { Source } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
-import { batteryCharge, studyHealthyBoard } from '../powerup/index.ts';
+import { batteryCharge, studyHealthyBoard } from '../expectations/index.ts';
 import { plainBoard, plainJob } from '../practice/index.ts';
 import { judgeCharge, whyText } from '../readings/index.ts';
 import { benchCannotShow, withBattery } from './with-battery.ts';

@@ -1,5 +1,5 @@
 import type { Board, NetId, Source } from '../board/index.ts';
-import { batteryCharge, type HealthyBoard } from '../powerup/index.ts';
+import { batteryCharge, type HealthyBoard } from '../expectations/index.ts';
 import type { Charge } from '../readings/index.ts';
 import type { Job } from '../record/index.ts';
 import { chargerEfficiency, guessedBatteryPart, guessedLimits } from '../safety/index.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet } from '../board/index.ts';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { judge, makeReading, type Mode, type ProbePlace, whyText } from './index.ts';
 
 // The one way from what was typed to a reading: what it refuses, and what is made of bounds.

@@ -1,5 +1,5 @@
 import { isFet, type NetId, findChip, findPart } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import type { Job } from '../record/index.ts';
 
 /** What may have killed a part, and what stands next in line and may have died with it. */

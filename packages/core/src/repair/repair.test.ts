@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { type NetId, type PartRef } from '../board/index.ts';
+import type { NetId, PartRef } from '../board/index.ts';
 import { evidenceOf, priorWeight } from '../diagnosis/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
-import { benchSetup, playBoard, shownVolts, studyHealthyBoard } from '../powerup/index.ts';
+import { benchSetup, playBoard, shownVolts } from '../play/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
 import { deriveJob, habitsOf, taughtOf, type JobEvent } from '../record/index.ts';
 import {

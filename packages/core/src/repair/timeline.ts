@@ -1,4 +1,4 @@
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { deriveJob, isChange, type Job, type KeptEvent } from '../record/index.ts';
 import { benchOfJob, jobNow, judgeAll, type JudgedReading } from '../trace/index.ts';
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import type { Board, NetId } from '../board/index.ts';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainJob } from '../practice/index.ts';
 import { deriveJob } from '../record/index.ts';
 import { verifyList } from './index.ts';

@@ -1,6 +1,6 @@
 import { goalTitle, type Board, type NetId } from '../board/index.ts';
 import { hasNoBattery } from '../prepare/index.ts';
-import { batteryCharge, type HealthyBoard } from '../powerup/index.ts';
+import { batteryCharge, type HealthyBoard } from '../expectations/index.ts';
 import { leastCellVolts } from '../readings/index.ts';
 import { isMended, type Job } from '../record/index.ts';
 import { cautionText } from '../safety/index.ts';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { benchSetup, studyHealthyBoard } from '../powerup/index.ts';
+import { benchSetup } from '../play/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
 import { ownerReport, printedMarkdown, printedSchema } from './index.ts';
 

@@ -1,5 +1,5 @@
 import { findChip, findPart, netById, type Board } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { valueText } from '../readings/index.ts';
 import { besideText, isMended, timeOf, type KeptEvent, type Outcome } from '../record/index.ts';
 import { isSaidToWork, retestOf, timelineOf, verifyList, type Timeline } from '../repair/index.ts';

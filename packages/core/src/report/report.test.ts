@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import beck from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet } from '../board/index.ts';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { usualMeter, type Reading } from '../readings/index.ts';
 import {
   deriveJob,

@@ -1,6 +1,6 @@
 import { goalTitle, type Board, type GoalId } from '../board/index.ts';
 import { benchOfJob, jobNow, traceJob, type Trace } from '../trace/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { expectationText, isGood, readingText, valueText, whyText } from '../readings/index.ts';
 import {
   gradeProof,

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { plainBoard, plainEvents, plainIntake } from '../practice/index.ts';
 import { buildReport, printedMarkdown, technicianReport } from './index.ts';
 

@@ -3,7 +3,7 @@ import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, findChip, findPart, netById } from '../board/index.ts';
 import { composeSheetText, nothingChosen } from '../first-sheet/index.ts';
-import { checkHealthyPlay } from '../powerup/index.ts';
+import { checkHealthyPlay } from '../expectations/index.ts';
 import {
   boardNames,
   candidatesOf,

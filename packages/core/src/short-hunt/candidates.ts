@@ -1,7 +1,6 @@
-import { takeOff, type Board, type NetId, type TakeOff } from '../board/index.ts';
-import { groundedNet, priorWeight, type Known } from '../diagnosis/index.ts';
-import { listFaults, type Fault } from '../faults/index.ts';
-import { joinedTo } from '../powerup/index.ts';
+import { takeOff, type Board, type NetId, type TakeOff, joinedTo } from '../board/index.ts';
+import { groundedNet, listFaults, type Fault } from '../faults/index.ts';
+import { priorWeight, type Known } from '../diagnosis/index.ts';
 
 /** What may be the short on a rail: a part or a chip's pin to ground, or the rail itself. */
 export interface Candidate {

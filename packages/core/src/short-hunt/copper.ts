@@ -1,5 +1,4 @@
-import { isSeriesPart, type Board, type NetId, type Part } from '../board/index.ts';
-import { joinedTo } from '../powerup/index.ts';
+import { isSeriesPart, type Board, type NetId, type Part, joinedTo } from '../board/index.ts';
 
 // Where a current runs along a rail, from the places the sheet gives: enough to say which of two places
 // is nearer to where it leaves.

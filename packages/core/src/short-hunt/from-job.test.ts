@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { type NetId } from '../board/index.ts';
+import type { NetId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
-import { usualSetup } from '../powerup/index.ts';
+import { usualSetup } from '../play/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainJob, plainReading } from '../practice/index.ts';
 import { deriveJob } from '../record/index.ts';
 import { huntLog, huntShort, jobOfHunt, ohmsNow, shortGoneWith, splitNets } from './index.ts';

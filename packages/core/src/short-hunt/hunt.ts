@@ -5,8 +5,9 @@ import {
   type NetId,
   findChip,
   findPart,
+  joinedTo,
 } from '../board/index.ts';
-import { joinedTo, type PlaySetup } from '../powerup/index.ts';
+import type { PlaySetup } from '../play/index.ts';
 import { deriveJob, goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
 import { shortCandidates, type Candidate } from './candidates.ts';
 import { copperOf, type Copper, type Pad } from './copper.ts';

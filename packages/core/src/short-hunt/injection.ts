@@ -1,6 +1,14 @@
-import { isFet, isSeriesPart, netOf, type Board, type NetId, findPart } from '../board/index.ts';
+import {
+  isFet,
+  isSeriesPart,
+  netOf,
+  type Board,
+  type NetId,
+  findPart,
+  joinedTo,
+} from '../board/index.ts';
 import type { Fault } from '../faults/index.ts';
-import { joinedTo, playFed, type PlaySetup } from '../powerup/index.ts';
+import { playFed, type PlaySetup } from '../play/index.ts';
 import { lowByNature } from '../readings/index.ts';
 import {
   drivenVolts,

@@ -1,5 +1,11 @@
-import { asOnBench, isSeriesPart, type Board, type NetId, findPart } from '../board/index.ts';
-import { joinedTo } from '../powerup/index.ts';
+import {
+  asOnBench,
+  isSeriesPart,
+  type Board,
+  type NetId,
+  findPart,
+  joinedTo,
+} from '../board/index.ts';
 import { cautionText } from '../safety/index.ts';
 import { sharedOhms, leastMillimetres, type Copper } from './copper.ts';
 import { seenChance, spreadMillimetres } from './heat.ts';

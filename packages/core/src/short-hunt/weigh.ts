@@ -1,5 +1,4 @@
-import { asOnBench, type Board, type NetId } from '../board/index.ts';
-import { joinedTo } from '../powerup/index.ts';
+import { asOnBench, type Board, type NetId, joinedTo } from '../board/index.ts';
 import type { Candidate } from './candidates.ts';
 import { sharedOhms, type Copper } from './copper.ts';
 import { cameraFloorKelvin, expectedRise, seenChance } from './heat.ts';

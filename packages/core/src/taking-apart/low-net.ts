@@ -1,5 +1,5 @@
 import { isSeriesPart, netOf, type Board, type NetId } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { usualMeter } from '../readings/index.ts';
 import { phaseFor, statusOf, type JudgedReading } from '../trace/index.ts';
 import { formatAmps, formatOhms, formatVolts } from '../units/index.ts';

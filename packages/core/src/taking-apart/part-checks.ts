@@ -6,7 +6,7 @@ import {
   type Part,
   findPart,
 } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import {
   throughLeadOhms,
   type Mode,

@@ -9,7 +9,7 @@ import {
   type PartRef,
   findChip,
 } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import {
   expectationText,
   groundPinOhms,

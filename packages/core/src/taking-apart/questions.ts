@@ -1,5 +1,5 @@
 import { netOf, type NetId, findChip } from '../board/index.ts';
-import type { HealthyBoard, Role, Upstream } from '../powerup/index.ts';
+import type { HealthyBoard, Role, Upstream } from '../expectations/index.ts';
 import {
   expectationText,
   lowByNature,

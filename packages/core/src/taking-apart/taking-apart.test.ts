@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
-import { type GoalId, type NetId } from '../board/index.ts';
+import type { GoalId, NetId } from '../board/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
-import { benchSetup, playBoard, shownVolts, studyHealthyBoard } from '../powerup/index.ts';
+import { benchSetup, playBoard, shownVolts } from '../play/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { plainBoard, plainIntake, plainJob, plainReading } from '../practice/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { traceJob } from '../trace/index.ts';

@@ -1,5 +1,5 @@
 import { netOf, type Board, type NetId } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { goneParts, type Job } from '../record/index.ts';
 
 /** A part around a stage, to be looked for under the microscope. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import type { GoalId } from '../board/index.ts';
-import { studyHealthyBoard } from '../powerup/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import { plainBoard, plainJob, plainReading } from '../practice/index.ts';
 import { jobNow, traceJob } from './index.ts';
 

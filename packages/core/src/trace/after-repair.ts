@@ -1,5 +1,5 @@
-import type { NetId } from '../board/index.ts';
-import { joinedTo, type HealthyBoard } from '../powerup/index.ts';
+import { type NetId, joinedTo } from '../board/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { isBad } from '../readings/index.ts';
 import { jobOnBoard, type Job, type KeptReading } from '../record/index.ts';
 import { judgeAll } from './judged.ts';

@@ -1,5 +1,5 @@
 import { findNet, netOf, type NetId } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { isGood, type Phase } from '../readings/index.ts';
 import { phaseFor, type JudgedReading } from './judged.ts';
 import type { Known, TracedNeed } from './known.ts';

@@ -1,5 +1,5 @@
 import type { Board } from '../board/index.ts';
-import { attachedIn, benchSetup, type BenchSetup } from '../powerup/index.ts';
+import { attachedIn, benchSetup, type BenchSetup } from '../play/index.ts';
 import { liftedParts, type Job } from '../record/index.ts';
 
 /** The bench as it last stood in a job: on its last reading in volts, else as it came in with nothing attached. */

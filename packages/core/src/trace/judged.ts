@@ -1,12 +1,14 @@
-import { netOf, type Board, type NetId, type Source, findPart, netById } from '../board/index.ts';
 import {
-  attachedIn,
-  benchSetup,
+  netOf,
+  type Board,
+  type NetId,
+  type Source,
+  findPart,
+  netById,
   joinedTo,
-  riskyStages,
-  type HealthyBoard,
-  type OtherBench,
-} from '../powerup/index.ts';
+} from '../board/index.ts';
+import { attachedIn, benchSetup } from '../play/index.ts';
+import { riskyStages, type HealthyBoard, type OtherBench } from '../expectations/index.ts';
 import {
   isBad,
   isGood,

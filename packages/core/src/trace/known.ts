@@ -1,5 +1,5 @@
 import type { NetId, StageId } from '../board/index.ts';
-import type { HealthyBoard, Role } from '../powerup/index.ts';
+import type { HealthyBoard, Role } from '../expectations/index.ts';
 import type { Expectation, Mode, Phase } from '../readings/index.ts';
 import type { JudgedReading, NetStatus } from './judged.ts';
 import type { probePlace } from './probe-place.ts';

@@ -1,5 +1,5 @@
 import { netOf, type NetId } from '../board/index.ts';
-import type { OrderedStage } from '../powerup/index.ts';
+import type { OrderedStage } from '../expectations/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { isDragged, isGuessed, lineBehind, railsBehind, sisterOf } from './guesses.ts';
 import { phaseFor, statusOf, type NetStatus } from './judged.ts';

@@ -1,5 +1,5 @@
 import type { NetId, PartRef } from '../board/index.ts';
-import type { HealthyBoard, Role } from '../powerup/index.ts';
+import type { HealthyBoard, Role } from '../expectations/index.ts';
 
 /** What stands about a net: what it needs, through which parts, and what waits for it. */
 export interface Neighbourhood {

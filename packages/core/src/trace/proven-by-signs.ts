@@ -1,5 +1,5 @@
 import { findPart, type NetId, type StageId } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import type { Job } from '../record/index.ts';
 
 /**

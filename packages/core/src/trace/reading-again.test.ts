@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import type { GoalId } from '../board/index.ts';
 import { plainBoard, plainIntake, plainJob, plainReading } from '../practice/index.ts';
-import { attachedIn, studyHealthyBoard, usualSetup } from '../powerup/index.ts';
+import { attachedIn, usualSetup } from '../play/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 import type { Phase } from '../readings/index.ts';
 import { traceJob, type Trace } from './index.ts';
 

@@ -4,14 +4,8 @@ import fell from '../../../../sheets/fell-13.yaml?raw';
 import beck from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId, type PartRef } from '../board/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
-import {
-  attachedIn,
-  playBoard,
-  shownVolts,
-  studyHealthyBoard,
-  usualSetup,
-  type HealthyBoard,
-} from '../powerup/index.ts';
+import { attachedIn, playBoard, shownVolts, usualSetup } from '../play/index.ts';
+import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
 import { isBad, usualMeter, type Phase, type Reading, whyText } from '../readings/index.ts';
 import { plainEvents, plainIntake } from '../practice/index.ts';
 import { buildReport } from '../report/index.ts';

@@ -6,7 +6,7 @@ import {
   type Part,
   type StageId,
 } from '../board/index.ts';
-import type { HealthyBoard } from '../powerup/index.ts';
+import type { HealthyBoard } from '../expectations/index.ts';
 import { judgeFet, type FetJudgement } from '../readings/index.ts';
 import { goneParts, type Job } from '../record/index.ts';
 import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';

@@ -1,5 +1,5 @@
 import type { Board } from '@jiko/core/board';
-import { studyHealthyBoard } from '@jiko/core/powerup';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 import { pageHigh, pageWide, type Pen } from './pen.ts';
 import { emptyTruth, note, planPages, type DrawnPart, type DrawnTruth } from './plan.ts';
 

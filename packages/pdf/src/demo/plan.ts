@@ -1,5 +1,5 @@
 import { outputPins, pinsOnNet, type Board, type Chip, type Part } from '@jiko/core/board';
-import { studyHealthyBoard } from '@jiko/core/powerup';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 
 /** A part as it is drawn: its pins with numbers, and the nets they are on. */
 export interface DrawnPart {

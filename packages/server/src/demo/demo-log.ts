@@ -1,14 +1,9 @@
 import { drawnPicture, type Board, type GoalId, type NetId, netById } from '@jiko/core/board';
 import { traceJob } from '@jiko/core/trace';
 import { withFault, type Fault } from '@jiko/core/faults';
-import {
-  benchSetup,
-  playBoard,
-  readCold,
-  shownVolts,
-  studyHealthyBoard,
-  usualSetup,
-} from '@jiko/core/powerup';
+import { benchSetup, playBoard, shownVolts, usualSetup } from '@jiko/core/play';
+import { readCold } from '@jiko/core/cold';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 import { makeSweep } from '@jiko/core/prepare';
 import { usualMeter, type Phase, type ProbePlace, type Reading } from '@jiko/core/readings';
 import {

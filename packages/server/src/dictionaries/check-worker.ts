@@ -1,12 +1,7 @@
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
-import {
-  benchSetup,
-  dictionaryFrom,
-  dictionaryKey,
-  troubleWithDictionary,
-  type BenchSetup,
-} from '@jiko/core/powerup';
+import { benchSetup, type BenchSetup } from '@jiko/core/play';
+import { dictionaryFrom, dictionaryKey, troubleWithDictionary } from '@jiko/core/dictionary';
 
 export interface Asked {
   name: string;

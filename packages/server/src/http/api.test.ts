@@ -3,8 +3,9 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, shelfSchema, type BoardRow } from '@jiko/contract';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
-import { benchSetup, dictionaryBytes, dictionaryFrom, wholeDictionary } from '@jiko/core/powerup';
-import { type EventBody } from '@jiko/core/record';
+import { benchSetup } from '@jiko/core/play';
+import { dictionaryBytes, dictionaryFrom, wholeDictionary } from '@jiko/core/dictionary';
+import type { EventBody } from '@jiko/core/record';
 import { event, intake, reading, sheet, startBench, type TestBench } from '../test-bench.ts';
 
 let bench: TestBench;

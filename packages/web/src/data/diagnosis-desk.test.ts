@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Board } from '@jiko/core/board';
 import type { BenchNow, Diagnosis, Evidence } from '@jiko/core/diagnosis';
-import type { Dictionary } from '@jiko/core/powerup';
+import type { Dictionary } from '@jiko/core/dictionary';
 import { makeDesk, type Asked, type OtherBench, type Weigher } from './diagnosis-desk.ts';
 
 // What one bench was asked must never be answered from another's plays.

@@ -2,7 +2,8 @@ import { serially } from '@jiko/core/base';
 import type { Board } from '@jiko/core/board';
 import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
 import type { DrawStop } from '@jiko/core/prepare';
-import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
+import type { BenchSetup } from '@jiko/core/play';
+import type { Dictionary } from '@jiko/core/dictionary';
 
 /** The one who weighs, in a worker of its own; it holds one dictionary at a time. */
 export interface Weigher {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Board } from '@jiko/core/board';
-import type { BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
-import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
-import { speaksOf } from '@jiko/core/diagnosis';
+import { type BenchOf, type Diagnosis, type Evidence, speaksOf } from '@jiko/core/diagnosis';
+import type { BenchSetup } from '@jiko/core/play';
+import type { Dictionary } from '@jiko/core/dictionary';
 import {
   benchesWaitedFor,
   benchKey,

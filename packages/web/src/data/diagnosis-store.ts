@@ -1,6 +1,7 @@
 import type { Board, NetId } from '@jiko/core/board';
 import type { BenchNow, BenchOf, Diagnosis, Evidence } from '@jiko/core/diagnosis';
-import type { BenchSetup, Dictionary } from '@jiko/core/powerup';
+import type { BenchSetup } from '@jiko/core/play';
+import type { Dictionary } from '@jiko/core/dictionary';
 import type { DiagnosisDesk, OtherBench } from './diagnosis-desk.ts';
 import type { Left, Making } from './dictionary-search.ts';
 import type { Seat, Standing } from './shared-searches.ts';

@@ -2,15 +2,14 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { loadSheet, type Board } from '@jiko/core/board';
 import { faultName } from '@jiko/core/faults';
+import { benchSetup, type BenchSetup } from '@jiko/core/play';
 import {
-  benchSetup,
   makeDictionary,
   takeRows,
   wholeDictionary,
-  type BenchSetup,
   type Dictionary,
   type RowsPacket,
-} from '@jiko/core/powerup';
+} from '@jiko/core/dictionary';
 import { usualMeter } from '@jiko/core/readings';
 import {
   playersFor,

@@ -1,15 +1,14 @@
 import type { Board, NetId } from '@jiko/core/board';
 import { faultKey, type Fault } from '@jiko/core/faults';
 import { likeliestFirst } from '@jiko/core/diagnosis';
+import { benchSetup, type BenchSetup } from '@jiko/core/play';
 import {
-  benchSetup,
   dictionaryKey,
   outlineDictionary,
   putRows,
-  type BenchSetup,
   type Dictionary,
   type RowsPacket,
-} from '@jiko/core/powerup';
+} from '@jiko/core/dictionary';
 import type { DictionaryStore } from './dictionary-store.ts';
 
 export type Making =

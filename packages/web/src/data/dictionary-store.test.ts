@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
-import { dictionaryBytes, usualSetup, wholeDictionary, type Dictionary } from '@jiko/core/powerup';
+import { dictionaryBytes, wholeDictionary, type Dictionary } from '@jiko/core/dictionary';
+import { usualSetup } from '@jiko/core/play';
 import { makeDictionaryStore, mostKept, type Elsewhere, type Shelf } from './dictionary-store.ts';
 
 const loaded = loadSheet(

@@ -1,5 +1,5 @@
 import { contentHash } from '@jiko/core/base';
-import { dictionaryBytes, dictionaryFrom, type Dictionary } from '@jiko/core/powerup';
+import { dictionaryBytes, dictionaryFrom, type Dictionary } from '@jiko/core/dictionary';
 
 /** What this browser keeps; every call may fail: no store, no room. */
 export interface Shelf {

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { Job, KeptEvent } from '@jiko/core/record';
 import { timelineOf, withoutEffect } from '@jiko/core/repair';
 

@@ -2,14 +2,13 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { GoalId } from '@jiko/core/board';
 import { jobNow, traceJob, type Trace } from '@jiko/core/trace';
+import { benchSetup, type BenchSetup } from '@jiko/core/play';
 import {
-  benchSetup,
   studyHealthyBoard,
   withKnownGood,
-  type BenchSetup,
   type HealthyBoard,
   type KnownNet,
-} from '@jiko/core/powerup';
+} from '@jiko/core/expectations';
 import { knownNetsOf, liftedParts, type Job } from '@jiko/core/record';
 import { historyQuery, jobSheetQuery, useJob } from './queries.ts';
 import { boardOf } from './read-sheet.ts';

@@ -2,7 +2,8 @@ import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { BoardDetail } from '@jiko/contract';
 import { faultKey, type Fault } from '@jiko/core/faults';
-import type { BenchSetup, ColdReadings, Play } from '@jiko/core/powerup';
+import type { BenchSetup, Play } from '@jiko/core/play';
+import type { ColdReadings } from '@jiko/core/cold';
 import type { Hunt, LiveFeed } from '@jiko/core/short-hunt';
 import type { HuntAsked, PlayWorker } from '../workers/play.worker.ts';
 

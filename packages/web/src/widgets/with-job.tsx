@@ -1,7 +1,7 @@
 import type { ComponentType } from 'react';
 import { useParams } from 'react-router';
 import type { Board } from '@jiko/core/board';
-import { benchSetup } from '@jiko/core/powerup';
+import { benchSetup } from '@jiko/core/play';
 import { useBenchState, type BenchState } from '../data/bench-state.ts';
 import { useJobOnBoard } from '../data/job-on-board.ts';
 import type { JobSeen } from '../data/job-diagnosis.ts';

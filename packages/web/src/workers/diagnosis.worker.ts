@@ -9,12 +9,9 @@ import {
   type Evidence,
 } from '@jiko/core/diagnosis';
 import { drawStops, type DrawStop } from '@jiko/core/prepare';
-import {
-  benchSetup,
-  studyHealthyBoard,
-  type BenchSetup,
-  type Dictionary,
-} from '@jiko/core/powerup';
+import { benchSetup, type BenchSetup } from '@jiko/core/play';
+import { studyHealthyBoard } from '@jiko/core/expectations';
+import type { Dictionary } from '@jiko/core/dictionary';
 
 let diagnoser: Diagnoser | null = null;
 /** Worked out when somebody asks: plays that are not whole yet are only weighed. */

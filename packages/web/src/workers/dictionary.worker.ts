@@ -1,12 +1,7 @@
 import { expose } from 'comlink';
 import type { Board } from '@jiko/core/board';
-import {
-  benchSetup,
-  makeDictionary,
-  takeRows,
-  type BenchSetup,
-  type RowsPacket,
-} from '@jiko/core/powerup';
+import { benchSetup, type BenchSetup } from '@jiko/core/play';
+import { makeDictionary, takeRows, type RowsPacket } from '@jiko/core/dictionary';
 import { usualMeter } from '@jiko/core/readings';
 
 /** Until the first report of rows played; then half as long again each time, up to the other. */

@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { lintBoard, loadSheet, sheetIssueText, stopsUse } from '@jiko/core/board';
-import { checkHealthyPlay, studyHealthyBoard } from '@jiko/core/powerup';
+import { checkHealthyPlay, studyHealthyBoard } from '@jiko/core/expectations';
 import { compareSheets } from '@jiko/core/sheet-edit';
 
 /** What is wrong with a sheet, and the order its stages wake in. */

@@ -1,14 +1,8 @@
 import { expose } from 'comlink';
 import { loadSheet, type Board, type NetId } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
-import {
-  benchSetup,
-  playFaulty,
-  readCold,
-  type BenchSetup,
-  type ColdReadings,
-  type Play,
-} from '@jiko/core/powerup';
+import { benchSetup, playFaulty, type BenchSetup, type Play } from '@jiko/core/play';
+import { readCold, type ColdReadings } from '@jiko/core/cold';
 import { usualMeter } from '@jiko/core/readings';
 import type { Habit, Job } from '@jiko/core/record';
 import { huntShort, ohmsNow, planLiveFeed, type Hunt, type LiveFeed } from '@jiko/core/short-hunt';

@@ -1,7 +1,7 @@
 import { expose } from 'comlink';
 import { lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
 import { importInto, type ImportFormat } from '@jiko/core/formats';
-import { checkHealthyPlay } from '@jiko/core/powerup';
+import { checkHealthyPlay } from '@jiko/core/expectations';
 import {
   candidatesOf,
   fillBlanks,

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { seeded } from '@jiko/core/base';
 import { loadSheet, type NetId } from '@jiko/core/board';
 import { hideFaults } from '@jiko/core/practice';
-import { usualSetup } from '@jiko/core/powerup';
+import { usualSetup } from '@jiko/core/play';
 import { usualMeter } from '@jiko/core/readings';
 import { inHand, neighbourOf, slips, type Slip } from './hand.ts';
 

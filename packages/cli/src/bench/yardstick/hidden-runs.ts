@@ -1,6 +1,6 @@
 import { seeded } from '@jiko/core/base';
 import { sharedDictionary } from '@jiko/core/practice';
-import { usualSetup } from '@jiko/core/powerup';
+import { usualSetup } from '@jiko/core/play';
 import { follow, type Run } from '../closed-loop.ts';
 import { makeBench } from '../hidden-faults.ts';
 import { unlistedRuns } from '../unlisted-figures.ts';

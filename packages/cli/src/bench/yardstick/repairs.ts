@@ -4,7 +4,8 @@ import { z } from 'zod';
 import { findNet, loadSheet, type Board, type GoalId } from '@jiko/core/board';
 import { evidenceOf, makeDiagnoser, nextStep } from '@jiko/core/diagnosis';
 import { plainIntake, plainJob, sharedDictionary, stepLine } from '@jiko/core/practice';
-import { attachedIn, studyHealthyBoard, usualSetup } from '@jiko/core/powerup';
+import { attachedIn, usualSetup } from '@jiko/core/play';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 import { makeReading, type Mode, type Phase } from '@jiko/core/readings';
 import { jobNow, traceJob } from '@jiko/core/trace';
 

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { seeded } from '@jiko/core/base';
 import { findNet, lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
-import { checkHealthyPlay, playBoard, usualSetup } from '@jiko/core/powerup';
+import { checkHealthyPlay } from '@jiko/core/expectations';
+import { playBoard, usualSetup } from '@jiko/core/play';
 import { boardOf, eventsOf, sheetText, toldRepairs, unseenSheets } from './repairs.ts';
 import { newWays } from './ways.ts';
 

@@ -7,15 +7,13 @@ import {
   attachedIn,
   benchSetup,
   feedsBackwards,
-  makeDictionary,
-  outlineDictionary,
   playBoard,
-  readCold,
-  studyHealthyBoard,
   usualSetup,
-  type Dictionary,
   type PlaySetup,
-} from '../../powerup/index.ts';
+} from '../../play/index.ts';
+import { makeDictionary, outlineDictionary, type Dictionary } from '../../dictionary/index.ts';
+import { readCold } from '../../cold/index.ts';
+import { studyHealthyBoard } from '../../expectations/index.ts';
 import { usualMeter, type Phase, type Reading } from '../../readings/index.ts';
 import { benchOfReading, benchOfSetup, speaksOf, type BenchOf } from './other-bench.ts';
 import {

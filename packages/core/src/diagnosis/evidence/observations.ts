@@ -9,7 +9,8 @@ import {
 import type { Fault } from '../../faults/index.ts';
 import { isProvoked, type Reading } from '../../readings/index.ts';
 import type { Evidence, Observation } from './evidence.ts';
-import { answersButton, isPlayed, reachesGoal, type Spot } from '../../powerup/index.ts';
+import { answersButton, isPlayed, reachesGoal } from '../../dictionary/index.ts';
+import type { Spot } from '../../cold/index.ts';
 import { signObservations } from './sign-observations.ts';
 import { benchOfReading, benchText, carriedOver, speaksOf, type BenchOf } from './other-bench.ts';
 import {

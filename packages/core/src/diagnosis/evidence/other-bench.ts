@@ -1,7 +1,6 @@
 import type { Board } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
-import type { PlaySetup } from '../../powerup/index.ts';
-import { attachedIn, benchSetup } from '../../powerup/index.ts';
+import { type PlaySetup, attachedIn, benchSetup } from '../../play/index.ts';
 import type { Reading } from '../../readings/index.ts';
 import type { Observation } from './evidence.ts';
 import { deadMaker } from '../weighing/early-limits.ts';

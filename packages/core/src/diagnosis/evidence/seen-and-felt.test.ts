@@ -3,15 +3,9 @@ import bareFell from '../../../../../sheets/fell-13.yaml?raw';
 import { choosableGoals, loadSheet, type GoalId } from '../../board/index.ts';
 import { parseFault, type Fault } from '../../faults/index.ts';
 import { plainJob, plainReading, sharedDictionary } from '../../practice/index.ts';
-import {
-  answersButton,
-  attachedIn,
-  playFault,
-  rehearse,
-  shownVolts,
-  studyHealthyBoard,
-  usualSetup,
-} from '../../powerup/index.ts';
+import { answersButton } from '../../dictionary/index.ts';
+import { attachedIn, playFault, rehearse, shownVolts, usualSetup } from '../../play/index.ts';
+import { studyHealthyBoard } from '../../expectations/index.ts';
 import type { Phase, Reading } from '../../readings/index.ts';
 import { seenTexts } from '../../record/index.ts';
 import {

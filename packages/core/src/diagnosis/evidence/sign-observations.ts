@@ -1,11 +1,6 @@
 import { memoryName, type Board, type NetId } from '../../board/index.ts';
-import {
-  answersButton,
-  codeRails,
-  reachesGoal,
-  voltsPlace,
-  type Dictionary,
-} from '../../powerup/index.ts';
+import { answersButton, reachesGoal, voltsPlace, type Dictionary } from '../../dictionary/index.ts';
+import { codeRails } from '../../expectations/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
 import { formatVolts } from '../../units/index.ts';
 import type { Observation, Signs } from './evidence.ts';

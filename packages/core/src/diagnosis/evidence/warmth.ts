@@ -1,6 +1,6 @@
 import { findPart, type Board, type PartKind } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
-import { heatPhases, isPlayed, wattsIn } from '../../powerup/index.ts';
+import { heatPhases, isPlayed, wattsIn } from '../../dictionary/index.ts';
 import type { Reading } from '../../readings/index.ts';
 import type { Observation } from './evidence.ts';
 import { faultAt, type Table } from '../weighing/table.ts';

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet } from '../../board/index.ts';
 import { faultName } from '../../faults/index.ts';
-import { outlineDictionary, usualSetup } from '../../powerup/index.ts';
+import { outlineDictionary } from '../../dictionary/index.ts';
+import { usualSetup } from '../../play/index.ts';
 import { classTitle, makeClasses } from './classes.ts';
 
 const sheets = import.meta.glob<string>('../../../../../sheets/*.yaml', {

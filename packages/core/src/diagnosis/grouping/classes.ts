@@ -1,8 +1,7 @@
-import type { Board, NetId } from '../../board/index.ts';
-import { isSeriesPart, findChip, findPart } from '../../board/index.ts';
-import { faultName, flashOwner, type Fault } from '../../faults/index.ts';
+import { findChip, joinedNets, type Board, type NetId } from '../../board/index.ts';
+import { faultName, flashOwner, groundedNet, type Fault } from '../../faults/index.ts';
 import { formatOhms } from '../../units/index.ts';
-import type { Dictionary } from '../../powerup/index.ts';
+import type { Dictionary } from '../../dictionary/index.ts';
 
 /**
  * What a technician would name: the same fault in its severities, and what is one to the circuit, is

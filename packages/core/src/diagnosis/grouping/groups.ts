@@ -1,4 +1,4 @@
-import { isPlayed, voltsPlace } from '../../powerup/index.ts';
+import { isPlayed, voltsPlace } from '../../dictionary/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import { toldCold } from '../weighing/cold-knowledge.ts';
 import { diodeSigma, ohmsSigmaDecades } from '../weighing/cold-likelihood.ts';

@@ -1,6 +1,7 @@
 import { isFet, type Board, type NetId, type StageId } from '../../board/index.ts';
 import { faultName, faultPlace, type Fault } from '../../faults/index.ts';
-import { firstMissingIn, type OrderedStage } from '../../powerup/index.ts';
+import { firstMissingIn } from '../../dictionary/index.ts';
+import type { OrderedStage } from '../../expectations/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import type { Evidence, Observation } from '../evidence/evidence.ts';
 import { silentTitle, type Group } from './groups.ts';

@@ -5,10 +5,9 @@ import {
   type Board,
   type NetId,
   findPart,
+  joinedTo,
 } from '../../board/index.ts';
-import { joinedTo } from '../../powerup/index.ts';
-import type { Fault } from '../../faults/index.ts';
-import { groundedNet } from '../grouping/classes.ts';
+import { type Fault, groundedNet } from '../../faults/index.ts';
 import { entropy } from '../weighing/bayes.ts';
 import { cautionText } from '../../safety/index.ts';
 

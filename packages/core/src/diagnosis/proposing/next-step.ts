@@ -1,9 +1,8 @@
-import type { Board, NetId } from '../../board/index.ts';
-import { joinedTo } from '../../powerup/index.ts';
+import { type Board, type NetId, joinedTo } from '../../board/index.ts';
 import { isBad, isGood, type Mode, type Phase } from '../../readings/index.ts';
 import type { Diagnosis } from '../diagnose.ts';
 import type { BenchAction } from './actions.ts';
-import { groundedNet } from '../grouping/classes.ts';
+import { groundedNet } from '../../faults/index.ts';
 import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
 import type { Finding } from '../weighing/known-factor.ts';

@@ -2,10 +2,9 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
 import { netById, type Board, type NetId } from '../../board/index.ts';
-import { faultName, listFaults, parseFault, type Fault } from '../../faults/index.ts';
+import { faultName, listFaults, parseFault, type Fault, groundedNet } from '../../faults/index.ts';
 import { plainBoard } from '../../practice/index.ts';
 import { cautionText } from '../../safety/index.ts';
-import { groundedNet } from '../grouping/classes.ts';
 import { separatingTest, type Handled } from './separate.ts';
 
 // What is said before somebody injects, heats, lifts or powers is held word for word; tests are common

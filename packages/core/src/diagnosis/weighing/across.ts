@@ -1,8 +1,7 @@
-import { shortOhms } from './cold-knowledge.ts';
+import { shortOhms, type ColdKnowledge } from './cold-knowledge.ts';
 import { isFet, isSeriesPart, type Board, type NetId, type Part } from '../../board/index.ts';
 import { poweredPhases, type Mode, type Phase, type Reading } from '../../readings/index.ts';
-import type { Spot } from '../../powerup/index.ts';
-import type { ColdKnowledge } from './cold-knowledge.ts';
+import type { Spot } from '../../cold/index.ts';
 import type { Point, Prediction } from './densities.ts';
 import { faultsAt, predicted, valuesAt, type Table } from './table.ts';
 

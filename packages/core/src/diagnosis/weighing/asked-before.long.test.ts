@@ -4,14 +4,9 @@ import { draw, seeded } from '../../base/index.ts';
 import type { GoalId, NetId } from '../../board/index.ts';
 import { withFaults } from '../../faults/index.ts';
 import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
-import {
-  attachedIn,
-  makeRowPlayer,
-  playBoard,
-  studyHealthyBoard,
-  usualSetup,
-  withRoom,
-} from '../../powerup/index.ts';
+import { attachedIn, playBoard, usualSetup } from '../../play/index.ts';
+import { makeRowPlayer, withRoom } from '../../dictionary/index.ts';
+import { studyHealthyBoard } from '../../expectations/index.ts';
 import { observations } from '../evidence/observations.ts';
 import { benchOfSetup } from '../evidence/other-bench.ts';
 import { makeDiagnoser, noEvidence, noSigns, type Evidence, type Signs } from '../index.ts';

@@ -1,6 +1,6 @@
-import type { NetId } from '../../board/index.ts';
-import { isPlayed, voltsPlace } from '../../powerup/index.ts';
-import { groundedNet, joinedNets } from '../grouping/classes.ts';
+import { type NetId, joinedNets } from '../../board/index.ts';
+import { isPlayed, voltsPlace } from '../../dictionary/index.ts';
+import { groundedNet } from '../../faults/index.ts';
 import type { Table } from './table.ts';
 
 /** A hard short behind a fuse blows it about this often; the two are one trouble, not two. A guess by practice. */

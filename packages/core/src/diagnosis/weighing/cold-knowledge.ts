@@ -1,6 +1,5 @@
-import type { Board, Net, NetId, Origin } from '../../board/index.ts';
+import { type Board, type Net, type NetId, type Origin, joinedNets } from '../../board/index.ts';
 import type { Mode } from '../../readings/index.ts';
-import { joinedNets } from '../grouping/classes.ts';
 
 /** What a sheet says of a cold reading. */
 export type ColdKnowledge =

@@ -1,6 +1,5 @@
-import type { NetId } from '../../board/index.ts';
-import type { Fault } from '../../faults/index.ts';
-import { groundedNet, joinedNets } from '../grouping/classes.ts';
+import { type NetId, joinedNets } from '../../board/index.ts';
+import { type Fault, groundedNet } from '../../faults/index.ts';
 import type { Table } from './table.ts';
 
 // Into a short all makers in line give what they can: which of them gives up first hangs on limits that a

@@ -1,4 +1,4 @@
-import { isPlayed } from '../../powerup/index.ts';
+import { isPlayed } from '../../dictionary/index.ts';
 import type { Observation } from '../evidence/evidence.ts';
 import { limitLogPrior } from '../evidence/observations.ts';
 import { evidenceOfAll, fitOf, type Candidate } from './candidate.ts';

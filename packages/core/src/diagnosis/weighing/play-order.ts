@@ -1,6 +1,6 @@
 import type { Board, NetId } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
-import type { Dictionary } from '../../powerup/index.ts';
+import type { Dictionary } from '../../dictionary/index.ts';
 import { baseWeight } from './priors.ts';
 
 /** What is known before anything was played, for whoever chooses what to play first. */

@@ -5,7 +5,9 @@ import { loadSheet, roleOf, type Board, type GoalId } from '../../board/index.ts
 import { listFaults, parseFault, type Fault } from '../../faults/index.ts';
 import { sharedDictionary } from '../../practice/index.ts';
 import type { Habit } from '../../record/index.ts';
-import { studyHealthyBoard, usualSetup, voltsPlace } from '../../powerup/index.ts';
+import { studyHealthyBoard } from '../../expectations/index.ts';
+import { usualSetup } from '../../play/index.ts';
+import { voltsPlace } from '../../dictionary/index.ts';
 import { makeDiagnoser, noEvidence, noSigns, type Evidence } from '../index.ts';
 import { setLogPrior } from '../evidence/observations.ts';
 import { knownFactor } from './known-factor.ts';

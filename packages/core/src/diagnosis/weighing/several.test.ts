@@ -3,17 +3,10 @@ import fell from '../../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
 import { parseFault, withFaults, type Fault } from '../../faults/index.ts';
 import { plainReading, sharedDictionary } from '../../practice/index.ts';
-import {
-  attachedIn,
-  makeRowPlayer,
-  playBoard,
-  readCold,
-  shownVolts,
-  studyHealthyBoard,
-  usualSetup,
-  voltsPlace,
-  withRoom,
-} from '../../powerup/index.ts';
+import { attachedIn, playBoard, shownVolts, usualSetup } from '../../play/index.ts';
+import { makeRowPlayer, voltsPlace, withRoom } from '../../dictionary/index.ts';
+import { readCold } from '../../cold/index.ts';
+import { studyHealthyBoard } from '../../expectations/index.ts';
 import { usualMeter, type Phase, type ReadingValue } from '../../readings/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis, type Evidence } from '../index.ts';
 

@@ -1,4 +1,4 @@
-import { withRoom, type Dictionary, type RowPlayer } from '../../powerup/index.ts';
+import { withRoom, type Dictionary, type RowPlayer } from '../../dictionary/index.ts';
 import type { Observation } from '../evidence/evidence.ts';
 import { setLogPrior } from '../evidence/observations.ts';
 import { blownLogPrior } from './blown.ts';

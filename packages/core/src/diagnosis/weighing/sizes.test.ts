@@ -4,13 +4,9 @@ import mini from '../../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
 import { faultName, parseFault, withFaults, type Fault } from '../../faults/index.ts';
 import { plainReading, sharedDictionary } from '../../practice/index.ts';
-import {
-  attachedIn,
-  playBoard,
-  studyHealthyBoard,
-  usualSetup,
-  voltsPlace,
-} from '../../powerup/index.ts';
+import { attachedIn, playBoard, usualSetup } from '../../play/index.ts';
+import { studyHealthyBoard } from '../../expectations/index.ts';
+import { voltsPlace } from '../../dictionary/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
 import { logPriors } from '../evidence/observations.ts';

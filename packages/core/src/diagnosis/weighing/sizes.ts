@@ -1,10 +1,9 @@
-import type { Fault } from '../../faults/index.ts';
-import { isPlayed, voltsPlace } from '../../powerup/index.ts';
+import { type Fault, groundedNet } from '../../faults/index.ts';
+import { isPlayed, voltsPlace } from '../../dictionary/index.ts';
 import type { Observation } from '../evidence/evidence.ts';
 import { sizeLogPrior } from '../evidence/observations.ts';
 import { fitOf, leastScore, type Candidate, type Size, type Way } from './candidate.ts';
 import { faultAt, type Table } from './table.ts';
-import { groundedNet } from '../grouping/classes.ts';
 
 // Shorts, leaks and drifts come in any size. Between two listed ones a source may just hold or give
 // up, an enable just be reached or not: what a board does there is no mean of both ends, it is played.

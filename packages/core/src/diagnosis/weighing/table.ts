@@ -6,13 +6,9 @@ import {
   findChip,
   findPart,
 } from '../../board/index.ts';
-import { islandOf, type Fault } from '../../faults/index.ts';
-import {
-  makeColdReader,
-  voltsPlace,
-  type ColdReader,
-  type Dictionary,
-} from '../../powerup/index.ts';
+import { islandOf, type Fault, groundedNet } from '../../faults/index.ts';
+import { makeColdReader, type ColdReader } from '../../cold/index.ts';
+import { voltsPlace, type Dictionary } from '../../dictionary/index.ts';
 import {
   lowByNature,
   poweredPhases,
@@ -21,7 +17,6 @@ import {
   type PoweredPhase,
   type Reading,
 } from '../../readings/index.ts';
-import { groundedNet } from '../grouping/classes.ts';
 import { coldKnowledge, toldCold, type ColdKnowledge } from './cold-knowledge.ts';
 import type { Prediction } from './densities.ts';
 import type { Known } from './known-factor.ts';

@@ -2,13 +2,9 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../../sheets/fell-13.yaml?raw';
 import { findChip, type GoalId, type NetId } from '../../board/index.ts';
-import {
-  studyHealthyBoard,
-  usualSetup,
-  voltsPlace,
-  wholeDictionary,
-  type Dictionary,
-} from '../../powerup/index.ts';
+import { studyHealthyBoard } from '../../expectations/index.ts';
+import { usualSetup } from '../../play/index.ts';
+import { voltsPlace, wholeDictionary, type Dictionary } from '../../dictionary/index.ts';
 import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
 import { makeDiagnoser } from '../diagnose.ts';
 import { noEvidence } from '../evidence/evidence.ts';

@@ -1,7 +1,6 @@
-import type { Board, NetId } from '../../board/index.ts';
-import { voltsPlace, type Dictionary } from '../../powerup/index.ts';
+import { type Board, type NetId, joinedNets } from '../../board/index.ts';
+import { voltsPlace, type Dictionary } from '../../dictionary/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
-import { joinedNets } from '../grouping/classes.ts';
 
 // A play knows one threshold for each enable. Data sheets promise less: surely off below a level,
 // surely on above another, and between the two one chip starts and its neighbour does not.

@@ -1,6 +1,5 @@
-import { findChip, type NetId } from '../../board/index.ts';
-import { voltsPlace } from '../../powerup/index.ts';
-import { joinedNets } from '../grouping/classes.ts';
+import { findChip, type NetId, joinedNets } from '../../board/index.ts';
+import { voltsPlace } from '../../dictionary/index.ts';
 import type { Weighed } from '../evidence/evidence.ts';
 import { floatingVolts } from '../../readings/index.ts';
 import type { Table } from './table.ts';

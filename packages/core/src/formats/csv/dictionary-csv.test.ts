@@ -1,7 +1,8 @@
 import { expect, it } from 'vitest';
 import beck from '../../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet } from '../../board/index.ts';
-import { makeDictionary, usualSetup } from '../../powerup/index.ts';
+import { makeDictionary } from '../../dictionary/index.ts';
+import { usualSetup } from '../../play/index.ts';
 import { dictionaryCsv } from './dictionary-csv.ts';
 
 it('a dictionary is a CSV matrix: six lines each for the healthy board and every fault', () => {

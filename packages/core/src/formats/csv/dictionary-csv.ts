@@ -1,5 +1,5 @@
 import { faultName } from '../../faults/index.ts';
-import { voltsPlace, type Dictionary } from '../../powerup/index.ts';
+import { voltsPlace, type Dictionary } from '../../dictionary/index.ts';
 import { poweredPhases } from '../../readings/index.ts';
 import { writeCsv } from './csv.ts';
 

@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router';
 import type { Board } from '@jiko/core/board';
 import { faultKey, faultName, listFaults, type Fault } from '@jiko/core/faults';
 import type { BoardDetail } from '@jiko/contract';
-import { attachedIn, usualSetup, type BenchSetup } from '@jiko/core/powerup';
+import { attachedIn, usualSetup, type BenchSetup } from '@jiko/core/play';
 import { boardQuery } from '../../data/queries.ts';
 import { coldQuery, playQuery } from '../../data/plays.ts';
 import { boardOf } from '../../data/read-sheet.ts';

@@ -7,7 +7,7 @@ import {
   YAxis,
   ReferenceLine,
 } from 'recharts';
-import type { PlayEvent } from '@jiko/core/powerup';
+import type { PlayEvent } from '@jiko/core/play';
 
 /** Who does what, when: one row per chip, a dot per event. */
 export function EventChart({

@@ -4,14 +4,9 @@ import type { BoardDetail } from '@jiko/contract';
 import type { Board } from '@jiko/core/board';
 import { faultName, type Fault } from '@jiko/core/faults';
 import { dictionaryCsv } from '@jiko/core/formats';
-import {
-  benchSetup,
-  outcomeOf,
-  studyHealthyBoard,
-  type BenchSetup,
-  type Dictionary,
-  type Outcome,
-} from '@jiko/core/powerup';
+import { benchSetup, type BenchSetup } from '@jiko/core/play';
+import { outcomeOf, type Dictionary, type Outcome } from '@jiko/core/dictionary';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 import { formatAmps } from '@jiko/core/units';
 import { useDictionary } from '../../data/dictionaries.ts';
 

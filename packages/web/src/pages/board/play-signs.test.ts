@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { parseFault, withFaults } from '@jiko/core/faults';
-import { playBoard, usualSetup, type Play } from '@jiko/core/powerup';
+import { playBoard, usualSetup, type Play } from '@jiko/core/play';
 import { plainBoard } from '@jiko/core/practice';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import { lastMoment } from './play-signs.tsx';

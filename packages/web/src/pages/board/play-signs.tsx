@@ -1,4 +1,4 @@
-import type { Play, Snapshot } from '@jiko/core/powerup';
+import type { Play, Snapshot } from '@jiko/core/play';
 import { formatAmps, formatWatts } from '@jiko/core/units';
 
 /** What is seen without a probe: the draw, lights, fan, and where the heat is. */

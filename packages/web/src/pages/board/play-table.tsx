@@ -1,7 +1,8 @@
 import { Checkbox } from 'antd';
 import { useState } from 'react';
 import type { Board, Net, NetId } from '@jiko/core/board';
-import { compareCold, comparePlays, type ColdReadings, type Play } from '@jiko/core/powerup';
+import { compareCold, type ColdReadings } from '@jiko/core/cold';
+import { comparePlays, type Play } from '@jiko/core/play';
 import { poweredPhases } from '@jiko/core/readings';
 import { formatAmps, formatOhms, formatVolts } from '@jiko/core/units';
 

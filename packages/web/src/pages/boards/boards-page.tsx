@@ -7,7 +7,7 @@ import { api, boardRowsSchema, largestSheetCharacters, type ListedBoard } from '
 import { lintBoard, loadSheet, sheetIssueText } from '@jiko/core/board';
 import { boardIdFrom, composeSheetText, nothingChosen } from '@jiko/core/first-sheet';
 import { importFormat, largestImportCharacters } from '@jiko/core/formats';
-import { checkHealthyPlay } from '@jiko/core/powerup';
+import { checkHealthyPlay } from '@jiko/core/expectations';
 import { copySheet } from '@jiko/core/sheet-edit';
 import { postJson, request } from '../../data/http.ts';
 import { boardQuery, boardsQuery, jobsQuery } from '../../data/queries.ts';

@@ -9,7 +9,7 @@ import {
   spiceNetlist,
   tableCsv,
 } from '@jiko/core/formats';
-import { playInFull, usualSetup } from '@jiko/core/powerup';
+import { playInFull, usualSetup } from '@jiko/core/play';
 
 /** What a sheet can be written as, with what each of them loses. */
 export const sheetFormats = {

@@ -9,7 +9,7 @@ import {
   type PowerPlan,
 } from '@jiko/core/prepare';
 import type { Board } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import { judgeCharge, makeReading, type Verdict, whyText } from '@jiko/core/readings';
 import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import { cautionText } from '@jiko/core/safety';

@@ -1,4 +1,4 @@
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { EventInput, Job } from '@jiko/core/record';
 
 /** What each part of the door is given. */

@@ -4,7 +4,7 @@ import { TransformComponent, TransformWrapper, useControls } from 'react-zoom-pa
 import { api, type BoardPicture } from '@jiko/contract';
 import { type Board, type DrawnPicture, findPartOrChip } from '@jiko/core/board';
 import type { Trace } from '@jiko/core/trace';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { PathHop } from '@jiko/core/prepare';
 import type { Found } from '@jiko/core/record';
 import { FindingMark } from './finding-mark.tsx';

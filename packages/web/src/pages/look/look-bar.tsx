@@ -1,6 +1,6 @@
 import { Button, Popconfirm, Segmented, Select } from 'antd';
 import { netOf, type Board, type NetId, type Side } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import { PictureButton } from '../../widgets/picture-button.tsx';
 
 /** Side, part to find, the way to show, and a photo in place of the drawing. */

@@ -1,12 +1,11 @@
 import { Button, Input, Segmented, Space } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { PicturePlace } from '@jiko/core/record';
+import { type PicturePlace, findingKinds, type EventInput } from '@jiko/core/record';
 import type { Trace } from '@jiko/core/trace';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import { shortExpectation } from '@jiko/core/readings';
 import { pinText, findChip, findPart } from '@jiko/core/board';
-import { findingKinds, type EventInput } from '@jiko/core/record';
 import { sendJobPicture } from '../../data/pictures.ts';
 import { PictureButton } from '../../widgets/picture-button.tsx';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';

@@ -1,5 +1,5 @@
 import type { Trace } from '@jiko/core/trace';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { PathHop } from '@jiko/core/prepare';
 import { isBad, isGood } from '@jiko/core/readings';
 import { lastRead, readText } from '../../widgets/last-read.ts';

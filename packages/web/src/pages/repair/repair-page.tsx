@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import { valueText, whyText } from '@jiko/core/readings';
 import { liftedParts, type EventInput, type Job } from '@jiko/core/record';
 import {
@@ -15,7 +15,7 @@ import {
 } from '@jiko/core/repair';
 import type { Trace } from '@jiko/core/trace';
 import { useBench } from '../../data/bench.ts';
-import { type BenchState } from '../../data/bench-state.ts';
+import type { BenchState } from '../../data/bench-state.ts';
 import { record } from '../../offline/outbox.ts';
 import { BenchStrip } from '../../widgets/bench-strip.tsx';
 import { GraceLine } from '../../widgets/grace-line.tsx';

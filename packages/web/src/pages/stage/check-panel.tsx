@@ -1,6 +1,6 @@
 import { Select } from 'antd';
 import type { NetId } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import { valueText, whyText } from '@jiko/core/readings';
 import { proposeJumper, type PartCheck } from '@jiko/core/taking-apart';
 import type { Trace } from '@jiko/core/trace';

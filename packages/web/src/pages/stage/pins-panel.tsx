@@ -2,7 +2,7 @@ import { Segmented, Select } from 'antd';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { findChip, type Board, type NetId } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import { valueText } from '@jiko/core/readings';
 import { nearPads, worstSlip, type PinRow } from '@jiko/core/taking-apart';
 import type { JudgedReading } from '@jiko/core/trace';

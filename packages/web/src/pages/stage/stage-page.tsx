@@ -3,7 +3,7 @@ import { Segmented, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { findNet, netOf, type NetId } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { Mode, Phase } from '@jiko/core/readings';
 import { goneParts, liftedParts, type EventInput } from '@jiko/core/record';
 import { jobOfHunt, splitNets } from '@jiko/core/short-hunt';

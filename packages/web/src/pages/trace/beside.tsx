@@ -3,7 +3,7 @@ import { Alert, Button, Segmented, Skeleton } from 'antd';
 import { lazy, Suspense, useEffect, useMemo } from 'react';
 import { Link } from 'react-router';
 import { findNet, type Board, type NetId, findChip, findPart } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { Phase } from '@jiko/core/readings';
 import type { Named } from '@jiko/core/schematic';
 import type { Trace } from '@jiko/core/trace';

@@ -2,7 +2,7 @@ import { Alert, Button, Select } from 'antd';
 import { useMemo, useState } from 'react';
 import { netOf, type NetId } from '@jiko/core/board';
 import { namePoint, namingIsSure, type NamingQuestion } from '@jiko/core/naming';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { Job } from '@jiko/core/record';
 import { formatChance } from '@jiko/core/units';
 import type { SheetEditing } from '../../data/sheet-edit.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet, type NetId } from '@jiko/core/board';
-import { studyHealthyBoard } from '@jiko/core/powerup';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 import { neighbourhoodOf } from '@jiko/core/trace';
 import cairnText from '../../../../../sheets/cairn-14.yaml?raw';
 import { drawNeighbourhood, netBeside, netSize, type Drawing } from './neighbourhood-layout.ts';

@@ -1,7 +1,7 @@
 import { Graph, layout } from '@dagrejs/dagre';
 import type { NetId } from '@jiko/core/board';
 import type { NeighbourNet, Neighbourhood } from '@jiko/core/trace';
-import type { Role } from '@jiko/core/powerup';
+import type { Role } from '@jiko/core/expectations';
 
 export const netSize = { width: 132, height: 40 };
 const partHeight = 22;

@@ -1,6 +1,6 @@
 import type { NetId } from '@jiko/core/board';
 import { phaseFor, statusOf, type Trace } from '@jiko/core/trace';
-import type { HealthyBoard, Role } from '@jiko/core/powerup';
+import type { HealthyBoard, Role } from '@jiko/core/expectations';
 import { shortExpectation, shortValue, type Phase } from '@jiko/core/readings';
 import { VerdictShape } from '../../widgets/verdict-mark.tsx';
 import { netSize, type Drawing, type PlacedNet } from './neighbourhood-layout.ts';

@@ -1,7 +1,7 @@
 import { netOf, pinText, type Board, type NetId, findPartOrChip } from '@jiko/core/board';
-import { type Diagnosis, type Finding, type Proposal } from '@jiko/core/diagnosis';
+import type { Diagnosis, Finding, Proposal } from '@jiko/core/diagnosis';
 import { probePlace, type Trace } from '@jiko/core/trace';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import {
   entryTroubleText,
   otherMoment,

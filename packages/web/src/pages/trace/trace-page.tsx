@@ -3,7 +3,7 @@ import { flushSync } from 'react-dom';
 import { useNavigate, useSearchParams } from 'react-router';
 import { findNet, netOf, type NetId } from '@jiko/core/board';
 import { nextStep, type BenchAction } from '@jiko/core/diagnosis';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import { neighbourhoodOf, probePlace } from '@jiko/core/trace';
 import {
   askOnce,

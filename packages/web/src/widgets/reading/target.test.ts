@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet, type GoalId, type NetId } from '@jiko/core/board';
-import { studyHealthyBoard } from '@jiko/core/powerup';
+import { studyHealthyBoard } from '@jiko/core/expectations';
 import { plainJob, plainReading } from '@jiko/core/practice';
 import type { Mode, Phase, ProbePlace } from '@jiko/core/readings';
 import type { CheckStep, PinRow } from '@jiko/core/taking-apart';

@@ -1,6 +1,5 @@
-import type { NetId } from '@jiko/core/board';
-import { pinText, type Board } from '@jiko/core/board';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import { type NetId, pinText, type Board } from '@jiko/core/board';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import {
   expectationText,
   type Mode,

@@ -1,7 +1,7 @@
 import { findNet } from '@jiko/core/board';
 import { shortExpectation, type Phase } from '@jiko/core/readings';
 import type { Named } from '@jiko/core/schematic';
-import type { HealthyBoard } from '@jiko/core/powerup';
+import type { HealthyBoard } from '@jiko/core/expectations';
 import type { Trace } from '@jiko/core/trace';
 import { lastRead, readText } from '../last-read.ts';
 import type { PageMark } from './page-view.tsx';

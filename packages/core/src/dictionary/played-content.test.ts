@@ -2,13 +2,9 @@ import { describe, expect, it } from 'vitest';
 import wren from '../../../../sheets/wren-5.yaml?raw';
 import type { Board } from '../board/index.ts';
 import { plainBoard } from '../practice/index.ts';
-import {
-  dictionaryBytes,
-  dictionaryKey,
-  usualSetup,
-  wholeDictionary,
-  withKnownGood,
-} from './index.ts';
+import { dictionaryBytes, dictionaryKey, wholeDictionary } from './index.ts';
+import { usualSetup } from '../play/index.ts';
+import { withKnownGood } from '../expectations/index.ts';
 
 const board = plainBoard(wren);
 const keyOf = (one: Board): string => dictionaryKey(one, usualSetup(one));

@@ -6,12 +6,12 @@ import {
   answersButton,
   firstMissingIn,
   reachesGoal,
-  usualSetup,
   voltsPlace,
   wholeDictionary,
   type Dictionary,
-  type OrderedStage,
 } from './index.ts';
+import { usualSetup } from '../play/index.ts';
+import type { OrderedStage } from '../expectations/index.ts';
 
 // What a row of volts comes to, at both sides of each edge. Row 1 is written by hand over a healthy
 // row 0 with round numbers.

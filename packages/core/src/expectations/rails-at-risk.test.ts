@@ -1,10 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { Board, GoalId, NetId, PartRef } from '../board/index.ts';
+import { type Board, type GoalId, type NetId, type PartRef, joinedTo } from '../board/index.ts';
 import { plainBoard } from '../practice/index.ts';
-import { chargeAt, joinedTo } from './across-part.ts';
-import { feedsBackwards } from './feed-backwards.ts';
+import { chargeAt } from './across-part.ts';
+import { feedsBackwards, playBoard, usualSetup } from '../play/index.ts';
 import { codeRails, goalNets, riskyStages } from './goal-nets.ts';
-import { playBoard, usualSetup } from './index.ts';
 
 // Which rails the processor hangs on, which stages could burn them, what a rail fed from outside
 // drives: they decide whether a source may be connected. On boards small enough to see at a glance.

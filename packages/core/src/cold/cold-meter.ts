@@ -9,7 +9,7 @@ import {
   type SourceDevice,
 } from '../circuit/index.ts';
 import type { Meter } from '../readings/index.ts';
-import { buildCircuit } from './netlist.ts';
+import { buildCircuit } from '../play/index.ts';
 
 export type ColdReading =
   | { kind: 'value'; value: number }

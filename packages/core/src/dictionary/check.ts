@@ -1,7 +1,7 @@
 import type { Board } from '../board/index.ts';
 import { isPlayed, makeDictionary, outlineDictionary, type Dictionary } from './dictionary.ts';
-import { takeRows, type RowsPacket } from './dictionary-rows.ts';
-import type { PlaySetup } from './play.ts';
+import { takeRows, type RowsPacket } from './rows.ts';
+import type { PlaySetup } from '../play/index.ts';
 
 /**
  * Holds a dictionary somebody else made against this board on this bench: its outline, that every row

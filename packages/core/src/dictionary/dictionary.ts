@@ -11,11 +11,10 @@ import {
 } from '../board/index.ts';
 import { faultKey, flashOwner, listFaults, type Fault } from '../faults/index.ts';
 import { poweredPhases, usualMeter, type Meter, type PoweredPhase } from '../readings/index.ts';
-import { makeColdSweep, type ColdReadings } from './cold-sweep.ts';
-import { goalNets } from './goal-nets.ts';
-import type { Play, PlaySetup } from './play.ts';
+import { makeColdSweep, type ColdReadings } from '../cold/index.ts';
+import { goalNets } from '../expectations/index.ts';
+import { type Play, type PlaySetup, playFault, rehearse } from '../play/index.ts';
 import { playedContent } from './played-content.ts';
-import { playFault, rehearse } from './rehearsal.ts';
 
 /**
  * What every single fault of a board reads like, at every net, in every phase and cold. Faults that

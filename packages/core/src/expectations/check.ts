@@ -7,9 +7,9 @@ import {
   type SheetIssue,
 } from '../board/index.ts';
 import { usualMeter } from '../readings/index.ts';
-import { makeColdMeter, type ColdReading } from './cold-meter.ts';
+import { makeColdMeter, type ColdReading } from '../cold/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from './healthy.ts';
-import { attachedIn, benchSetup, usualSetup } from './setup.ts';
+import { attachedIn, benchSetup, usualSetup } from '../play/index.ts';
 
 /** Further than this from what the drawn parts and chips read together, a stated cold value cannot be meant. */
 const statedOhmsPart = 0.35;

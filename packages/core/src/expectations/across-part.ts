@@ -1,6 +1,7 @@
 import {
   isFet,
   isSeriesPart,
+  joinedTo,
   partBetween,
   type Board,
   type NetId,
@@ -15,9 +16,8 @@ import {
   type Reading,
 } from '../readings/index.ts';
 import { guessedChargeAmps, guessedPrechargePart } from '../safety/index.ts';
-import type { ColdMeter } from './cold-meter.ts';
-import { resistorInCircuit } from './in-circuit.ts';
-import type { Play } from './play.ts';
+import { type ColdMeter, resistorInCircuit } from '../cold/index.ts';
+import type { Play } from '../play/index.ts';
 
 /** What the healthy board reads across the part between two nets; null where no such part joins them. */
 export function healthyAcross(

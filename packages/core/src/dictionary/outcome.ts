@@ -1,7 +1,7 @@
 import type { Board, Goal, GoalId, NetId, StageId } from '../board/index.ts';
 import type { PoweredPhase } from '../readings/index.ts';
 import { voltsPlace, type Dictionary } from './dictionary.ts';
-import type { OrderedStage } from './healthy.ts';
+import type { OrderedStage } from '../expectations/index.ts';
 
 /** What a board with one fault looks like from outside. */
 export interface Outcome {

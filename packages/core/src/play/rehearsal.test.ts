@@ -6,19 +6,10 @@ import { draw, seeded } from '../base/index.ts';
 import { loadSheet, asOnBench, type Board } from '../board/index.ts';
 import { faultName, listFaults, withFault, type Fault } from '../faults/index.ts';
 import { poweredPhases, usualMeter } from '../readings/index.ts';
-import {
-  makeColdMeter,
-  makeDictionary,
-  outcomeOf,
-  playBoard,
-  playFault,
-  rehearse,
-  shownVolts,
-  studyHealthyBoard,
-  usualSetup,
-  voltsPlace,
-  type Dictionary,
-} from './index.ts';
+import { makeColdMeter } from '../cold/index.ts';
+import { makeDictionary, outcomeOf, voltsPlace, type Dictionary } from '../dictionary/index.ts';
+import { playBoard, playFault, rehearse, shownVolts, usualSetup } from './index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 
 const load = (text: string): Board => {
   const loaded = loadSheet(text);

@@ -3,16 +3,14 @@ import type { Goal, NetId } from '../board/index.ts';
 import { faultName, parseFault } from '../faults/index.ts';
 import { oneOfEach } from '../practice/index.ts';
 import { usualMeter } from '../readings/index.ts';
+import { makeColdBench, readCold } from './index.ts';
 import {
-  makeColdBench,
   makeDictionary,
-  playBoard,
   reachesGoal,
-  readCold,
-  usualSetup,
   wholeDictionary,
   type Dictionary,
-} from './index.ts';
+} from '../dictionary/index.ts';
+import { playBoard, usualSetup } from '../play/index.ts';
 import { diesOf } from './cold-meter.ts';
 import { editFor } from './cold-sweep.ts';
 

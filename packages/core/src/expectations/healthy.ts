@@ -26,10 +26,16 @@ import {
   type SeriesFeed,
 } from '../readings/index.ts';
 import { chargeAt, healthyAcross } from './across-part.ts';
-import { makeColdMeter, type ColdMeter } from './cold-meter.ts';
+import { makeColdMeter, type ColdMeter } from '../cold/index.ts';
 import { goalNets } from './goal-nets.ts';
-import { playBoard, type Play, type PlaySetup } from './play.ts';
-import { attachedIn, benchSetup, usualSetup } from './setup.ts';
+import {
+  playBoard,
+  type Play,
+  type PlaySetup,
+  attachedIn,
+  benchSetup,
+  usualSetup,
+} from '../play/index.ts';
 import { mapUpstream, type UpstreamMap } from './upstream.ts';
 
 /** A stage as the healthy play shows it. */

@@ -1,17 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import type { NetId } from '../board/index.ts';
 import { plainBoard } from '../practice/index.ts';
-import type { PoweredPhase } from '../readings/index.ts';
-import { usualMeter } from '../readings/index.ts';
-import { settlingTimes } from './course.ts';
-import {
-  compareCold,
-  comparePlays,
-  readCold,
-  studyHealthyBoard,
-  usualSetup,
-  type Play,
-} from './index.ts';
+import { type PoweredPhase, usualMeter } from '../readings/index.ts';
+import { settlingTimes } from '../play/course.ts';
+import { compareCold, readCold } from '../cold/index.ts';
+import { comparePlays, usualSetup, type Play } from '../play/index.ts';
+import { studyHealthyBoard } from './index.ts';
 
 // What a healthy board is expected to read, and what counts as different from it, on a board small
 // enough to be worked out by hand.

@@ -3,14 +3,10 @@ import type { Board, NetId } from '../board/index.ts';
 import { listFaults, faultName, parseFault } from '../faults/index.ts';
 import { plainBoard } from '../practice/index.ts';
 import { usualMeter } from '../readings/index.ts';
-import {
-  playBoard,
-  readCold,
-  studyHealthyBoard,
-  usualSetup,
-  wholeDictionary,
-  type Play,
-} from './index.ts';
+import { playBoard, usualSetup, type Play } from './index.ts';
+import { readCold } from '../cold/index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
+import { wholeDictionary } from '../dictionary/index.ts';
 
 // What a sheet becomes as a circuit and in what order its stages stand, held against sums by hand. 40 ohms of an output and 15 of an open
 // drain are what the models say of themselves (part-models.ts), common practice, no source.

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import wren from '../../../../sheets/wren-5.yaml?raw';
 import { loadSheet } from '../board/index.ts';
-import { troubleWithDictionary } from './dictionary-check.ts';
-import { usualSetup, wholeDictionary, withRoom, type Dictionary } from './index.ts';
+import { troubleWithDictionary } from './check.ts';
+import { usualSetup } from '../play/index.ts';
+import { wholeDictionary, withRoom, type Dictionary } from './index.ts';
 
 const loaded = loadSheet(wren);
 if (!loaded.ok) throw new Error('the sheet does not load');

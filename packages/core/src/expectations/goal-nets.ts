@@ -1,6 +1,12 @@
-import { netById, type Board, type GoalId, type NetId, type PartRef } from '../board/index.ts';
-import { joinedTo } from './across-part.ts';
-import type { Play } from './play.ts';
+import {
+  netById,
+  type Board,
+  type GoalId,
+  type NetId,
+  type PartRef,
+  joinedTo,
+} from '../board/index.ts';
+import type { Play } from '../play/index.ts';
 import { mapUpstream } from './upstream.ts';
 
 /** A rail of the processor or its memory by its name: common practice, no source. */

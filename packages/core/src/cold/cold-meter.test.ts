@@ -4,7 +4,8 @@ import { loadSheet, type Board, type NetId } from '../board/index.ts';
 import { parseFault, withFaults } from '../faults/index.ts';
 import { plainBoard } from '../practice/index.ts';
 import { usualMeter } from '../readings/index.ts';
-import { makeColdMeter, studyHealthyBoard, type ColdMeter, type ColdReading } from './index.ts';
+import { makeColdMeter, type ColdMeter, type ColdReading } from './index.ts';
+import { studyHealthyBoard } from '../expectations/index.ts';
 
 const loaded = loadSheet(cairn);
 if (!loaded.ok) throw new Error('the demo sheet does not load');

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import beck from '../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet } from '../board/index.ts';
-import { dictionaryBytes, dictionaryFrom, usualSetup, wholeDictionary } from './index.ts';
+import { dictionaryBytes, dictionaryFrom, wholeDictionary } from './index.ts';
+import { usualSetup } from '../play/index.ts';
 
 const loaded = loadSheet(beck);
 if (!loaded.ok) throw new Error('the sheet does not load');

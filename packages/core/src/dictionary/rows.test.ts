@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { oneOfEach } from '../practice/index.ts';
-import { outlineDictionary, putRows, takeRows, usualSetup, wholeDictionary } from './index.ts';
+import { outlineDictionary, putRows, takeRows, wholeDictionary } from './index.ts';
+import { usualSetup } from '../play/index.ts';
 
 // Rows go from the worker that played them to the page that collects, in any order and in any share.
 
