@@ -18,7 +18,7 @@ appendFileSync(
 
 const perSheet = Number(process.env['RUNS'] ?? 70);
 const handled = unseenSheets.flatMap((sheet) => handledRuns(sheet, perSheet, 20261202));
-const ways = unseenSheets.flatMap((sheet) => newWayRuns(sheet, 6));
+const ways = unseenSheets.flatMap((sheet) => newWayRuns(sheet, 9));
 const told = toldRepairs().map(scoreRepair);
 const of = (score: string): string =>
   rateText(wilson(told.filter((repair) => repair.score === score).length, told.length));
