@@ -15,7 +15,7 @@ const coreOrder = [
   ['diagnosis'],
   ['prepare', 'short-hunt', 'taking-apart'],
   ['repair'],
-  ['practice', 'report', 'formats'],
+  ['report', 'formats'],
 ];
 const coreRules = coreOrder.flatMap((level, depth) =>
   level.map((folder) => {
@@ -54,7 +54,7 @@ module.exports = {
           '^packages/$1/',
           '^packages/core/src/[^/]+/index\\.ts$',
           '^packages/contract/src/index\\.ts$',
-          '^packages/pdf/src/(index|strange-files)\\.ts$',
+          '^packages/(pdf|bench|testing)/src/(index|strange-files)\\.ts$',
         ],
       },
     },
@@ -74,13 +74,25 @@ module.exports = {
       name: 'core-uses-nothing-of-ours',
       severity: 'error',
       from: { path: '^packages/core/' },
-      to: { path: '^packages/(contract|pdf|server|web|cli)/' },
+      to: { path: '^packages/(contract|pdf|server|web|cli|bench|testing)/' },
     },
     {
       name: 'cli-uses-core-only',
       severity: 'error',
       from: { path: '^packages/cli/' },
-      to: { path: '^packages/(contract|server|web)/' },
+      to: { path: '^packages/(contract|server|web|bench|testing)/' },
+    },
+    {
+      name: 'bench-measures-core-and-pdf',
+      severity: 'error',
+      from: { path: '^packages/(bench|testing)/' },
+      to: { path: '^packages/(contract|server|web|cli)/' },
+    },
+    {
+      name: 'nothing-that-ships-uses-what-only-tests-do',
+      severity: 'error',
+      from: { path: '^packages/(core|contract|pdf|server|web|cli)/' },
+      to: { path: '^packages/(bench|testing)/' },
     },
     {
       name: 'web-and-server-do-not-meet',

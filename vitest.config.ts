@@ -38,6 +38,16 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'bench',
+          setupFiles,
+          root: './packages/bench',
+          include,
+          exclude,
+          testTimeout: 240000,
+        },
+      },
+      {
+        test: {
           name: 'pdf',
           isolate: false,
           root: './packages/pdf',

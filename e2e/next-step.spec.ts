@@ -1,5 +1,5 @@
 import type { EventInput } from '@jiko/core/record';
-import { plainReading } from '@jiko/core/practice';
+import { plainReading } from '@jiko/testing';
 import { expect, long, test } from './page.ts';
 import { entry, openJob, setPhase, write } from './bench.ts';
 

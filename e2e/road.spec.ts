@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { plainReading } from '@jiko/core/practice';
+import { plainReading } from '@jiko/testing';
 import { expect, long, test } from './page.ts';
 import { entry, openJob, setPhase } from './bench.ts';
 

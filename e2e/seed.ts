@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { contentHash } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import { benchSetup } from '@jiko/core/play';
-import { sharedDictionary } from '@jiko/core/practice';
+import { sharedDictionary } from '@jiko/testing';
 
 // What pages of the browser tests would each play anew, played once: benches most tests stand on. One
 // test plays in the browser all the same (play.spec.ts). The plays lie in JIKO_PLAYS.

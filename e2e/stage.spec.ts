@@ -1,7 +1,7 @@
 import { expect, long, test, type Page } from './page.ts';
 import { drawnPicture, loadSheet, type Board, type NetId, findPart } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
-import { hideShort, type FedBench, type HiddenShort } from '@jiko/core/practice';
+import { hideShort, type FedBench, type HiddenShort } from '@jiko/bench';
 import { openJob, setPhase } from './bench.ts';
 import { hide, sheetText } from './hidden-board.ts';
 

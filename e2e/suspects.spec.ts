@@ -3,7 +3,7 @@ import { seeded } from '@jiko/core/base';
 import { loadSheet } from '@jiko/core/board';
 import { parseFault } from '@jiko/core/faults';
 import { benchSetup } from '@jiko/core/play';
-import { hideFaults, type HiddenBoard } from '@jiko/core/practice';
+import { hideFaults, type HiddenBoard } from '@jiko/bench';
 import { usualMeter, type Phase, type ReadingValue } from '@jiko/core/readings';
 import { entry, openJob, setPhase } from './bench.ts';
 import { sheetText } from './hidden-board.ts';

@@ -9,7 +9,7 @@ const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const cache = join(root, 'node_modules/.cache/jiko');
 // Lint needs version 6 of the compiler; types are checked by the next one, four times as fast.
 const tsc = 'typescript-7/bin/tsc';
-const packages = ['core', 'contract', 'pdf', 'server', 'web', 'cli'];
+const packages = ['core', 'contract', 'pdf', 'server', 'web', 'cli', 'bench', 'testing'];
 
 /** @typedef {[name: string, words: string[]]} Check */
 /**
@@ -35,6 +35,8 @@ export const checks = [
     'packages/pdf',
     'packages/server',
     'packages/cli',
+    'packages/bench',
+    'packages/testing',
     'e2e',
     'scripts',
     'packages/contract',

@@ -2,7 +2,7 @@
 // is new for every run, so that no play outlives the code it was made by.
 import { existsSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { shareDictionaries } from '../packages/core/src/practice/index.ts';
+import { shareDictionaries } from '@jiko/testing';
 
 const folder = process.env.JIKO_PLAYS;
 /** Longer than any board takes to be played: who began it is gone. */

@@ -50,7 +50,18 @@ const others = [
   () =>
     vitest(
       'unit tests',
-      ['--project', 'core', '--project', 'cli', '--project', 'web', '--project', 'pdf'],
+      [
+        '--project',
+        'core',
+        '--project',
+        'cli',
+        '--project',
+        'bench',
+        '--project',
+        'web',
+        '--project',
+        'pdf',
+      ],
       { isBehind: true },
     ),
 ];

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { indexDocument, wordsOf } from '@jiko/core/schematic';
 import { kitPen, libPen, type Pen } from './demo/pen.ts';
 import { PdfTrouble, readPdf } from './read-pdf.ts';
-import { bomb, manyPages, nested, onePage, rawPdf, scripted } from './strange-files.ts';
+import { bomb, manyPages, nested, onePage, rawPdf, scripted } from '@jiko/testing/strange-files';
 
 const why = async (file: Uint8Array): Promise<string> => {
   try {

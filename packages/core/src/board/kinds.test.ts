@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { loadSheet, partValue, pinNames, type Behaviour } from './index.ts';
 
 // What a sheet may leave out is filled in the same way every day: values, limits and steps by kind.

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
 import heronText from '../../../../sheets/heron-15.yaml?raw';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { placeInScheme, roleOf, schemeOf } from './index.ts';
 
 const [cairn, fell, heron] = [cairnText, fellText, heronText].map(plainBoard) as [

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { plainBoard, plainReading } from '../practice/index.ts';
+import { plainBoard, plainReading } from '@jiko/testing';
 import { attachedIn, usualSetup } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
 import { judge } from '../readings/index.ts';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type Board, type NetId } from '../board/index.ts';
 import { parseFault, withFaults } from '../faults/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { usualMeter } from '../readings/index.ts';
 import { makeColdMeter, type ColdMeter, type ColdReading } from './index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';

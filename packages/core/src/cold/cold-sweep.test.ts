@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Goal, NetId } from '../board/index.ts';
 import { faultName, parseFault } from '../faults/index.ts';
-import { oneOfEach } from '../practice/index.ts';
+import { oneOfEach } from '@jiko/testing';
 import { usualMeter } from '../readings/index.ts';
 import { makeColdBench, readCold } from './index.ts';
 import {

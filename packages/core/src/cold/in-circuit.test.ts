@@ -4,7 +4,7 @@ import { draw, seeded, type Chance } from '../base/index.ts';
 import { isSeriesPart, type Board, type NetId, type Part } from '../board/index.ts';
 import { withFaults, type Fault } from '../faults/index.ts';
 import { judgeInCircuit, ohmsBehind, usualMeter, whyText } from '../readings/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { diesOf, makeColdBench, readingOf } from './cold-meter.ts';
 import { resistorInCircuit } from './in-circuit.ts';
 

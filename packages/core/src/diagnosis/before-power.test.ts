@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type NetId } from '../board/index.ts';
 import { parseFault, type Fault } from '../faults/index.ts';
-import { plainReading, sharedDictionary } from '../practice/index.ts';
+import { plainReading, sharedDictionary } from '@jiko/testing';
 import { readCold } from '../cold/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
 import { usualSetup } from '../play/index.ts';

@@ -3,7 +3,7 @@ import { loadSheet, type GoalId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { benchSetup } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainEvents, plainIntake, plainReading, sharedDictionary } from '../practice/index.ts';
+import { plainEvents, plainIntake, plainReading, sharedDictionary } from '@jiko/testing';
 import type { Mode, Phase } from '../readings/index.ts';
 import { deriveJob } from '../record/index.ts';
 import { editSheet } from '../sheet-edit/index.ts';

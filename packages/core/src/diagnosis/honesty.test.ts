@@ -12,7 +12,7 @@ import {
   joinedNets,
 } from '../board/index.ts';
 import { parseFault, withFault, type Fault } from '../faults/index.ts';
-import { plainReading, sharedDictionary } from '../practice/index.ts';
+import { plainReading, sharedDictionary } from '@jiko/testing';
 import { checkHealthyPlay, studyHealthyBoard } from '../expectations/index.ts';
 import {
   isPlayed,

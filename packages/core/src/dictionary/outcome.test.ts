@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Goal, NetId, StageId } from '../board/index.ts';
-import { oneOfEach } from '../practice/index.ts';
+import { oneOfEach } from '@jiko/testing';
 import type { PoweredPhase } from '../readings/index.ts';
 import {
   answersButton,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import wren from '../../../../sheets/wren-5.yaml?raw';
 import type { Board } from '../board/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { dictionaryBytes, dictionaryKey, wholeDictionary } from './index.ts';
 import { usualSetup } from '../play/index.ts';
 import { withKnownGood } from '../expectations/index.ts';

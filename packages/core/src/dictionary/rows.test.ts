@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { oneOfEach } from '../practice/index.ts';
+import { oneOfEach } from '@jiko/testing';
 import { outlineDictionary, putRows, takeRows, wholeDictionary } from './index.ts';
 import { usualSetup } from '../play/index.ts';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { NetId } from '../board/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { type PoweredPhase, usualMeter } from '../readings/index.ts';
 import { settlingTimes } from '../play/course.ts';
 import { compareCold, readCold } from '../cold/index.ts';

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
-import { type NetId } from '../board/index.ts';
+import type { NetId } from '../board/index.ts';
 import { comesFrom } from '../readings/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { studyHealthyBoard, withKnownGood } from './index.ts';
 
 const board = plainBoard(cairnText);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { type Board, type GoalId, type NetId, type PartRef, joinedTo } from '../board/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { chargeAt } from './across-part.ts';
 import { feedsBackwards, playBoard, usualSetup } from '../play/index.ts';
 import { codeRails, goalNets, riskyStages } from './goal-nets.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { NetId } from '../board/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { mapUpstream } from './index.ts';
 
 // The way back from a net that is wrong: what feeds it, what supplies and enables the chip that

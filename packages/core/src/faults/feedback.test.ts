@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { NetId } from '../board/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { playBoard, usualSetup } from '../play/index.ts';
 import { parseFault, withFaults } from './index.ts';
 

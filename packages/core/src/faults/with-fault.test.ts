@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Board, NetId } from '../board/index.ts';
-import { oneOfEach } from '../practice/index.ts';
+import { oneOfEach } from '@jiko/testing';
 import { playBoard, usualSetup } from '../play/index.ts';
 import { readCold } from '../cold/index.ts';
 import { usualMeter, type PoweredPhase } from '../readings/index.ts';

@@ -3,7 +3,7 @@ import { loadSheet, sheetIssueText, type Board, type NetId } from '../board/inde
 import { outcomeOf } from '../dictionary/index.ts';
 import { playBoard, usualSetup } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { sharedDictionary } from '../practice/index.ts';
+import { sharedDictionary } from '@jiko/testing';
 import type { PoweredPhase } from '../readings/index.ts';
 import { faultName } from '../faults/index.ts';
 import { choicesSchema, composeSheetText } from './index.ts';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { loadSheet, type NetId, netById } from '../board/index.ts';
 import { choicesSchema, composeSheetText, type Choices } from '../first-sheet/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainEvents, plainReading } from '../practice/index.ts';
+import { plainEvents, plainReading } from '@jiko/testing';
 import type { Mode, Phase, ReadingValue } from '../readings/index.ts';
 import { deriveJob, jobOnBoard } from '../record/index.ts';
 import { chooseAgain, choicesOf, editSheet } from '../sheet-edit/index.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Board, NetId } from '../board/index.ts';
 import { listFaults, faultName, parseFault } from '../faults/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { usualMeter } from '../readings/index.ts';
 import { playBoard, usualSetup, type Play } from './index.ts';
 import { readCold } from '../cold/index.ts';

@@ -5,7 +5,7 @@ import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
 import { usualSetup } from '../play/index.ts';
 import { makeDiagnoser, noEvidence, noSigns } from '../diagnosis/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
-import { plainBoard, sharedDictionary } from '../practice/index.ts';
+import { plainBoard, sharedDictionary } from '@jiko/testing';
 import { drawMeaning } from './index.ts';
 
 const cairn = ((): HealthyBoard => {

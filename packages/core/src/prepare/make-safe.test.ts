@@ -4,7 +4,7 @@ import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
 import type { Board } from '../board/index.ts';
 import { composeSheetText, choicesSchema } from '../first-sheet/index.ts';
-import { plainBoard, plainIntake, plainJob } from '../practice/index.ts';
+import { plainBoard, plainIntake, plainJob } from '@jiko/testing';
 import { openSteps, safetySteps } from './index.ts';
 
 const cairn = plainBoard(cairnText);

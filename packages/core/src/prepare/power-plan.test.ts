@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import type { GoalId, Source } from '../board/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainReading } from '@jiko/testing';
 import { whyText } from '../readings/index.ts';
 import { deriveJob, type JobEvent } from '../record/index.ts';
 import { traceJob } from '../trace/index.ts';

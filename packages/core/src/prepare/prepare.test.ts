@@ -7,7 +7,7 @@ import { editSheet } from '../sheet-edit/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
 import { parseEntry, usualMeter, type Mode, type Phase, whyText } from '../readings/index.ts';
-import { plainIntake as intake } from '../practice/index.ts';
+import { plainIntake as intake } from '@jiko/testing';
 import { deriveJob, eventBodySchema, type EventBody, type Job } from '../record/index.ts';
 import {
   findingEffects,

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import type { Board, GoalId, NetId, PartRef } from '../board/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainEvents, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainReading } from '@jiko/testing';
 import { deriveJob, type JobEvent } from '../record/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { lastCold, namedShorts } from './index.ts';

@@ -5,7 +5,7 @@ import { loadSheet, type GoalId, type Source } from '../board/index.ts';
 import { separatingTest } from '../diagnosis/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { parseFault } from '../faults/index.ts';
-import { plainIntake, plainJob, plainReading } from '../practice/index.ts';
+import { plainIntake, plainJob, plainReading } from '@jiko/testing';
 import { studyHealthyBoard } from '../expectations/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { judgeCharge, phases, whyText } from '../readings/index.ts';

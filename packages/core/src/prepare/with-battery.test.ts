@@ -6,7 +6,7 @@ import otterText from '../../../../sheets/otter-14.yaml?raw';
 import type { Source } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { batteryCharge, studyHealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainJob } from '../practice/index.ts';
+import { plainBoard, plainJob } from '@jiko/testing';
 import { judgeCharge, whyText } from '../readings/index.ts';
 import { benchCannotShow, withBattery } from './with-battery.ts';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainReading } from '../practice/index.ts';
+import { plainReading } from '@jiko/testing';
 import {
   judgeAcross,
   judgeThrough,

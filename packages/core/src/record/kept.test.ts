@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainEvents, plainIntake } from '../practice/index.ts';
+import { plainEvents, plainIntake } from '@jiko/testing';
 import {
   deriveJob,
   jobEventSchema,

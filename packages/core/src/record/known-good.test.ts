@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainJob, plainIntake, plainReading } from '../practice/index.ts';
+import { plainJob, plainIntake, plainReading } from '@jiko/testing';
 import type { Job } from './job.ts';
 import { knownGoodOf } from './known-good.ts';
 import { taughtOf } from './taught.ts';

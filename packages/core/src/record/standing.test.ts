@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainEvents, plainIntake, plainReading } from '@jiko/testing';
 import {
   deriveJob,
   eventBodySchema,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainIntake as intake } from '../practice/index.ts';
+import { plainIntake as intake } from '@jiko/testing';
 import {
   deriveJob,
   dueOf,

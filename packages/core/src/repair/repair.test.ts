@@ -5,7 +5,7 @@ import { evidenceOf, priorWeight } from '../diagnosis/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
 import { benchSetup, playBoard, shownVolts } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainReading } from '@jiko/testing';
 import { deriveJob, habitsOf, taughtOf, type JobEvent } from '../record/index.ts';
 import {
   aftermathOf,

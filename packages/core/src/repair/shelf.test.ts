@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import fellText from '../../../../sheets/fell-13.yaml?raw';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { shelfItemSchema, type ShelfItem } from '../record/index.ts';
 import { fitsFromShelf } from './index.ts';
 

@@ -3,7 +3,7 @@ import beckText from '../../../../sheets/beck-mini.yaml?raw';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import type { Board, NetId } from '../board/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainEvents, plainIntake, plainJob } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainJob } from '@jiko/testing';
 import { deriveJob } from '../record/index.ts';
 import { verifyList } from './index.ts';
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { benchSetup } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainReading } from '@jiko/testing';
 import { ownerReport, printedMarkdown, printedSchema } from './index.ts';
 
 const board = plainBoard(cairnText);

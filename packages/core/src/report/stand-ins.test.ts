@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainEvents, plainIntake } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake } from '@jiko/testing';
 import { buildReport, printedMarkdown, technicianReport } from './index.ts';
 
 it('names that stand for parts nobody has found are said to be that, where the report uses them', () => {

@@ -3,7 +3,7 @@ import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import type { NetId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { usualSetup } from '../play/index.ts';
-import { plainBoard, plainEvents, plainIntake, plainJob, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainJob, plainReading } from '@jiko/testing';
 import { deriveJob } from '../record/index.ts';
 import { huntLog, huntShort, jobOfHunt, ohmsNow, shortGoneWith, splitNets } from './index.ts';
 

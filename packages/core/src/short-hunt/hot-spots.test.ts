@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { drawnPicture } from '../board/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { hotSpots, partsAtSpot } from './index.ts';
 
 const board = plainBoard(cairnText);

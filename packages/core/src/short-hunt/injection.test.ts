@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { NetId } from '../board/index.ts';
 import { usualSetup } from '../play/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { planInjection, planLiveFeed, splitSense } from './index.ts';
 import { mostPartWatts } from '../safety/index.ts';
 

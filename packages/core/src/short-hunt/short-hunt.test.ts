@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import { takeOff, type NetId } from '../board/index.ts';
 import { playFed, usualSetup } from '../play/index.ts';
-import { plainBoard } from '../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { cautionText } from '../safety/index.ts';
 import {
   copperOf,

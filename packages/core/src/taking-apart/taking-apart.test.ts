@@ -5,7 +5,7 @@ import type { GoalId, NetId } from '../board/index.ts';
 import { withFault, type Fault } from '../faults/index.ts';
 import { benchSetup, playBoard, shownVolts } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainIntake, plainJob, plainReading } from '../practice/index.ts';
+import { plainBoard, plainIntake, plainJob, plainReading } from '@jiko/testing';
 import type { Phase } from '../readings/index.ts';
 import { traceJob } from '../trace/index.ts';
 import {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import type { GoalId } from '../board/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainJob, plainReading } from '../practice/index.ts';
+import { plainBoard, plainJob, plainReading } from '@jiko/testing';
 import { jobNow, traceJob } from './index.ts';
 
 const healthy = studyHealthyBoard(plainBoard(cairnText));

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { GoalId, NetId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainEvents, plainIntake, plainReading } from '../practice/index.ts';
+import { plainBoard, plainEvents, plainIntake, plainReading } from '@jiko/testing';
 import type { Mode, Phase, ReadingValue } from '../readings/index.ts';
 import { deriveJob } from '../record/index.ts';
 import { traceJob, type Trace } from './index.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import type { GoalId } from '../board/index.ts';
-import { plainBoard, plainIntake, plainJob, plainReading } from '../practice/index.ts';
+import { plainBoard, plainIntake, plainJob, plainReading } from '@jiko/testing';
 import { attachedIn, usualSetup } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
 import type { Phase } from '../readings/index.ts';

@@ -7,7 +7,7 @@ import { withFault, type Fault } from '../faults/index.ts';
 import { attachedIn, playBoard, shownVolts, usualSetup } from '../play/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
 import { isBad, usualMeter, type Phase, type Reading, whyText } from '../readings/index.ts';
-import { plainEvents, plainIntake } from '../practice/index.ts';
+import { plainEvents, plainIntake } from '@jiko/testing';
 import { buildReport } from '../report/index.ts';
 import { deriveJob, type JobEvent } from '../record/index.ts';
 import { traceJob, type NextProbe, type Trace } from './index.ts';

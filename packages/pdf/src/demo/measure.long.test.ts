@@ -4,7 +4,7 @@ import { loadSheet, type Board } from '@jiko/core/board';
 import { readPdf } from '../read-pdf.ts';
 import { drawInHutStyle } from './hut-style.ts';
 import { measureReader } from './measure.ts';
-import { drawCrowded, drawLongWires, drawUpright } from './other-styles.ts';
+import { drawCrowded, drawLongWires, drawUpright } from '../../test/other-styles.ts';
 import { kitPen, libPen, type Pen } from './pen.ts';
 import type { DrawnTruth } from './plan.ts';
 

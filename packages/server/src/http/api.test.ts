@@ -6,7 +6,14 @@ import { loadSheet } from '@jiko/core/board';
 import { benchSetup } from '@jiko/core/play';
 import { dictionaryBytes, dictionaryFrom, wholeDictionary } from '@jiko/core/dictionary';
 import type { EventBody } from '@jiko/core/record';
-import { event, intake, reading, sheet, startBench, type TestBench } from '../test-bench.ts';
+import {
+  event,
+  intake,
+  reading,
+  sheet,
+  startBench,
+  type TestBench,
+} from '../../test/test-server.ts';
 
 let bench: TestBench;
 let base: string;

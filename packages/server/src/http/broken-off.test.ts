@@ -2,7 +2,7 @@ import { connect } from 'node:net';
 import { setTimeout } from 'node:timers/promises';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { api } from '@jiko/contract';
-import { startBench, type TestBench } from '../test-bench.ts';
+import { startBench, type TestBench } from '../../test/test-server.ts';
 
 let bench: TestBench;
 beforeAll(async () => {

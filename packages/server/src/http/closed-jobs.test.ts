@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, boardHistorySchema } from '@jiko/contract';
-import { plainReading } from '@jiko/core/practice';
-import { type EventBody } from '@jiko/core/record';
-import { event, startBench, type TestBench } from '../test-bench.ts';
+import { plainReading } from '@jiko/testing';
+import type { EventBody } from '@jiko/core/record';
+import { event, startBench, type TestBench } from '../../test/test-server.ts';
 
 let bench: TestBench;
 let base: string;

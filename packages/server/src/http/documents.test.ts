@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, boardDocumentsSchema, documentPagesSchema, type BoardDocument } from '@jiko/contract';
-import { bomb, manyPages, onePage } from '@jiko/pdf/strange-files';
+import { bomb, manyPages, onePage } from '@jiko/testing/strange-files';
 import { readPdfAside } from '../boards/pdf-reader.ts';
-import { schematic, startBench, type TestBench } from '../test-bench.ts';
+import { schematic, startBench, type TestBench } from '../../test/test-server.ts';
 
 let bench: TestBench;
 beforeAll(async () => {

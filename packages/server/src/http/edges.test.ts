@@ -7,7 +7,7 @@ import { api } from '@jiko/contract';
 import { makeJobFiles } from '../jobs/job-file.ts';
 import { makeJobFileStore } from '../persistence/job-file-store.ts';
 import { inTransaction } from '../persistence/transaction.ts';
-import { event, intake, png, sheet, startBench, type TestBench } from '../test-bench.ts';
+import { event, intake, png, sheet, startBench, type TestBench } from '../../test/test-server.ts';
 
 let bench: TestBench;
 let base: string;

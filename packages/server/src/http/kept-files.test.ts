@@ -1,7 +1,7 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { api, largestAttachmentBytes, largestFirmwareBytes } from '@jiko/contract';
-import { jpeg, png, startBench, type TestBench } from '../test-bench.ts';
+import { jpeg, png, startBench, type TestBench } from '../../test/test-server.ts';
 
 let bench: TestBench;
 let base: string;

@@ -6,7 +6,15 @@ import { api } from '@jiko/contract';
 import type { EventInput } from '@jiko/core/record';
 import { checkDatabase, makeDatabaseCheck } from '../persistence/database.ts';
 import { readSheetAside } from '../boards/sheet-reader.ts';
-import { event, intake, png, reading, sheet, startBench, type TestBench } from '../test-bench.ts';
+import {
+  event,
+  intake,
+  png,
+  reading,
+  sheet,
+  startBench,
+  type TestBench,
+} from '../../test/test-server.ts';
 
 // What keeps entries whole: rights, odd entries, closing, erasing, foreign pages, the demo.
 

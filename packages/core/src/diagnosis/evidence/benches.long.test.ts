@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId, findPart } from '../../board/index.ts';
 import { parseFault, withFaults, type Fault } from '../../faults/index.ts';
-import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainReading, sharedDictionary } from '@jiko/testing';
 import {
   attachedIn,
   benchSetup,

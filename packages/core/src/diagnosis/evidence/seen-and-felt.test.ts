@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import bareFell from '../../../../../sheets/fell-13.yaml?raw';
 import { choosableGoals, loadSheet, type GoalId } from '../../board/index.ts';
 import { parseFault, type Fault } from '../../faults/index.ts';
-import { plainJob, plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainJob, plainReading, sharedDictionary } from '@jiko/testing';
 import { answersButton } from '../../dictionary/index.ts';
 import { attachedIn, playFault, rehearse, shownVolts, usualSetup } from '../../play/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';

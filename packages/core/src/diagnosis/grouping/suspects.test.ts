@@ -4,7 +4,7 @@ import type { GoalId, NetId } from '../../board/index.ts';
 import { faultPlace } from '../../faults/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { usualSetup } from '../../play/index.ts';
-import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainBoard, plainReading, sharedDictionary } from '@jiko/testing';
 import type { Mode, Phase } from '../../readings/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
 

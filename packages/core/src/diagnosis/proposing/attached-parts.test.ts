@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import type { Board, NetId, PartRef } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
-import { plainBoard } from '../../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { proposeActions } from './actions.ts';
 import { separatingTest } from './separate.ts';
 

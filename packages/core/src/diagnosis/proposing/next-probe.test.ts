@@ -3,7 +3,7 @@ import fell from '../../../../../sheets/fell-13.yaml?raw';
 import wren from '../../../../../sheets/wren-5.yaml?raw';
 import { loadSheet, type GoalId } from '../../board/index.ts';
 import { faultName } from '../../faults/index.ts';
-import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainBoard, plainReading, sharedDictionary } from '@jiko/testing';
 import { attachedIn, usualSetup } from '../../play/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { voltsPlace } from '../../dictionary/index.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type StageId } from '../../board/index.ts';
-import { plainEvents, plainReading } from '../../practice/index.ts';
+import { plainEvents, plainReading } from '@jiko/testing';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { deriveJob, type JobEvent } from '../../record/index.ts';
 import { benchOfJob, traceJob, type Trace } from '../../trace/index.ts';

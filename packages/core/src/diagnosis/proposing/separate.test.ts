@@ -3,7 +3,7 @@ import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
 import { netById, type Board, type NetId } from '../../board/index.ts';
 import { faultName, listFaults, parseFault, type Fault, groundedNet } from '../../faults/index.ts';
-import { plainBoard } from '../../practice/index.ts';
+import { plainBoard } from '@jiko/testing';
 import { cautionText } from '../../safety/index.ts';
 import { separatingTest, type Handled } from './separate.ts';
 

@@ -3,7 +3,7 @@ import mini from '../../../../../sheets/beck-mini.yaml?raw';
 import { draw, seeded } from '../../base/index.ts';
 import type { GoalId, NetId } from '../../board/index.ts';
 import { withFaults } from '../../faults/index.ts';
-import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainBoard, plainReading, sharedDictionary } from '@jiko/testing';
 import { attachedIn, playBoard, usualSetup } from '../../play/index.ts';
 import { makeRowPlayer, withRoom } from '../../dictionary/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';

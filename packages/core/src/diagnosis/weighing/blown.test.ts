@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type NetId } from '../../board/index.ts';
 import { faultKey, parseFault, type Fault } from '../../faults/index.ts';
-import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainReading, sharedDictionary } from '@jiko/testing';
 import { attachedIn, usualSetup } from '../../play/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { withRoom } from '../../dictionary/index.ts';

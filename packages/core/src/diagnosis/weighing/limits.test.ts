@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet, type Board } from '../../board/index.ts';
 import { faultName, parseFault, withFaults, type Fault } from '../../faults/index.ts';
-import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainReading, sharedDictionary } from '@jiko/testing';
 import { attachedIn, playBoard, usualSetup } from '../../play/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { limitLogPrior } from '../evidence/observations.ts';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import wren from '../../../../../sheets/wren-5.yaml?raw';
 import type { NetId } from '../../board/index.ts';
 import { faultName } from '../../faults/index.ts';
-import { plainBoard, sharedDictionary } from '../../practice/index.ts';
+import { plainBoard, sharedDictionary } from '@jiko/testing';
 import { likeliestFirst } from '../index.ts';
 import { baseWeight } from './priors.ts';
 

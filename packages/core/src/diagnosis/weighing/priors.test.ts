@@ -3,7 +3,7 @@ import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, roleOf, type Board, type GoalId } from '../../board/index.ts';
 import { listFaults, parseFault, type Fault } from '../../faults/index.ts';
-import { sharedDictionary } from '../../practice/index.ts';
+import { sharedDictionary } from '@jiko/testing';
 import type { Habit } from '../../record/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { usualSetup } from '../../play/index.ts';

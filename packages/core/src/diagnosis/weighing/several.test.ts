@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
 import { parseFault, withFaults, type Fault } from '../../faults/index.ts';
-import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainReading, sharedDictionary } from '@jiko/testing';
 import { attachedIn, playBoard, shownVolts, usualSetup } from '../../play/index.ts';
 import { makeRowPlayer, voltsPlace, withRoom } from '../../dictionary/index.ts';
 import { readCold } from '../../cold/index.ts';

@@ -3,7 +3,7 @@ import fold from '../../../../../sheets/old-fold.yaml?raw';
 import mini from '../../../../../sheets/beck-mini.yaml?raw';
 import { loadSheet, type Board, type GoalId, type NetId } from '../../board/index.ts';
 import { faultName, parseFault, withFaults, type Fault } from '../../faults/index.ts';
-import { plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainReading, sharedDictionary } from '@jiko/testing';
 import { attachedIn, playBoard, usualSetup } from '../../play/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { voltsPlace } from '../../dictionary/index.ts';

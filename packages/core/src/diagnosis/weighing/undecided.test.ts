@@ -5,7 +5,7 @@ import { findChip, type GoalId, type NetId } from '../../board/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { usualSetup } from '../../play/index.ts';
 import { voltsPlace, wholeDictionary, type Dictionary } from '../../dictionary/index.ts';
-import { plainBoard, plainReading, sharedDictionary } from '../../practice/index.ts';
+import { plainBoard, plainReading, sharedDictionary } from '@jiko/testing';
 import { makeDiagnoser } from '../diagnose.ts';
 import { noEvidence } from '../evidence/evidence.ts';
 import { makersOf, otherwise } from './undecided.ts';

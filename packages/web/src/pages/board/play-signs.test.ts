@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { parseFault, withFaults } from '@jiko/core/faults';
 import { playBoard, usualSetup, type Play } from '@jiko/core/play';
-import { plainBoard } from '@jiko/core/practice';
+import { plainBoard } from '@jiko/testing';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import { lastMoment } from './play-signs.tsx';
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { loadSheet, type GoalId, type NetId, type PartRef } from '@jiko/core/board';
 import type { Outcome, Proposal } from '@jiko/core/diagnosis';
 import { studyHealthyBoard } from '@jiko/core/expectations';
-import { plainJob, plainReading } from '@jiko/core/practice';
+import { plainJob, plainReading } from '@jiko/testing';
 import type { Mode, Phase } from '@jiko/core/readings';
 import { traceJob, type Trace } from '@jiko/core/trace';
 import beckText from '../../../../../sheets/beck-mini.yaml?raw';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { loadSheet, type GoalId, type NetId } from '@jiko/core/board';
 import { studyHealthyBoard } from '@jiko/core/expectations';
-import { plainJob, plainReading } from '@jiko/core/practice';
+import { plainJob, plainReading } from '@jiko/testing';
 import type { Mode, Phase, ProbePlace } from '@jiko/core/readings';
 import type { CheckStep, PinRow } from '@jiko/core/taking-apart';
 import { traceJob, type Trace } from '@jiko/core/trace';

@@ -1,0 +1,5 @@
+export { plainReading } from './plain-reading.ts';
+export { shareDictionaries, sharedDictionary } from './shared-dictionary.ts';
+export { plainEvents, plainIntake, plainJob } from './plain-job.ts';
+export { plainBoard } from './plain-board.ts';
+export { oneOfEach } from './one-of-each.ts';
