@@ -1,10 +1,10 @@
 // One direction of imports, type imports included:
-//   base <- units <- board, sums, safety <- circuit, faults, readings <- play <- cold <- expectations <- dictionary <- trace <- diagnosis <- report
+//   base <- units <- board, sums, safety, inference <- circuit, faults, readings <- play <- cold <- expectations <- dictionary <- trace <- diagnosis <- report
 // and each core folder is entered only through its index.ts.
 const coreOrder = [
   ['base'],
   ['units'],
-  ['board', 'sums', 'safety'],
+  ['board', 'sums', 'safety', 'inference'],
   ['first-sheet', 'words'],
   ['circuit', 'faults', 'readings', 'sheet-edit'],
   ['play', 'record', 'schematic'],
@@ -32,9 +32,23 @@ const coreRules = coreOrder.flatMap((level, depth) =>
   }),
 );
 
+// Inside diagnosis: what was observed, its weight, what a technician would name, what to do next. Only
+// diagnose.ts and the index stand above all four.
+const diagnosisLevels = ['evidence', 'weighing', 'grouping', 'proposing'];
+const diagnosisRules = diagnosisLevels.map((level, depth) => ({
+  name: `diagnosis-${level}-imports-only-what-stands-below-it`,
+  severity: 'error',
+  from: { path: `^packages/core/src/diagnosis/${level}/` },
+  to: {
+    path: '^packages/core/src/diagnosis/',
+    pathNot: `^packages/core/src/diagnosis/(${diagnosisLevels.slice(0, depth + 1).join('|')})/`,
+  },
+}));
+
 module.exports = {
   forbidden: [
     ...coreRules,
+    ...diagnosisRules,
     {
       name: 'core-folders-are-entered-by-their-index',
       severity: 'error',

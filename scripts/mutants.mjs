@@ -18,7 +18,7 @@ const decides = [
   'safety/cooler.ts',
   'safety/limits.ts',
   'readings/judge-across.ts',
-  'diagnosis/proposing/separate.ts',
+  'diagnosis/grouping/separate.ts',
   'short-hunt/injection.ts',
   'repair/replacement.ts',
   'repair/verify.ts',
@@ -30,6 +30,7 @@ const testsOf = {
   units: 'units,readings',
   record: 'record,report,prepare,repair',
   board: 'board,faults,sheet-edit',
+  inference: 'inference,diagnosis,naming,short-hunt',
   diagnosis: 'diagnosis',
   play: 'play,expectations,dictionary,trace,faults',
   cold: 'cold,expectations,dictionary,trace,faults',
@@ -53,7 +54,7 @@ write();
 /** @param {readonly string[]} mutate */
 function run(
   mutate,
-  tests = 'safety,prepare,readings,trace,diagnosis/proposing,short-hunt,repair',
+  tests = 'safety,prepare,readings,trace,diagnosis/proposing,diagnosis/grouping,short-hunt,repair',
 ) {
   const done = spawnSync(
     process.execPath,

@@ -1,3 +1,4 @@
+import { type Diagnosis } from './proposing/diagnosis.ts';
 import type { Board, NetId, StageId } from '../board/index.ts';
 import { faultKey, type Fault } from '../faults/index.ts';
 import { feedsBackwards, type PlaySetup } from '../play/index.ts';
@@ -10,11 +11,12 @@ import {
 } from '../dictionary/index.ts';
 import { studyHealthyBoard, type HealthyBoard, type OrderedStage } from '../expectations/index.ts';
 import type { Phase, Reading } from '../readings/index.ts';
-import { proposeActions, type BenchAction } from './proposing/actions.ts';
-import { posterior } from './weighing/bayes.ts';
+import { proposeActions } from './proposing/actions.ts';
+import { posterior } from '../inference/index.ts';
 import { makeClasses } from './grouping/classes.ts';
-import { wasWatched } from './evidence/sign-observations.ts';
-import type { Evidence, Observation, Weighed } from './evidence/evidence.ts';
+import { wasWatched } from './weighing/sign-observations.ts';
+import type { Evidence } from './evidence/evidence.ts';
+import type { Observation, Weighed } from './weighing/observation.ts';
 import { mergeAlike, withGrown, type Group } from './grouping/groups.ts';
 import {
   mostTimes,
@@ -24,46 +26,18 @@ import {
   slipLogs,
   type BenchNow,
   type Hypothesis,
-  type Proposal,
   type Taken,
 } from './proposing/next-probe.ts';
-import { logPriors, observations, outOfQuestion, type Unused } from './evidence/observations.ts';
-import {
-  benchOfReading,
-  benchOfSetup,
-  jointlyCarried,
-  speaksOf,
-  type BenchOf,
-} from './evidence/other-bench.ts';
+import { logPriors, outOfQuestion } from './weighing/row-priors.ts';
+import { observations } from './weighing/observations.ts';
+import { benchOfReading, benchOfSetup, speaksOf, type BenchOf } from './evidence/bench-of.ts';
+import { jointlyCarried } from './weighing/other-bench.ts';
 import { deadMaker } from './weighing/early-limits.ts';
 import { fitsBadly, growSeveral } from './weighing/several.ts';
 import { severityGains } from './weighing/severity.ts';
-import { suspectOf, type Suspect } from './grouping/suspects.ts';
+import { suspectOf } from './grouping/suspects.ts';
 import { makeTable, type Table } from './weighing/table.ts';
 import { makeUnlisted, weighUnlisted, type Unlisted } from './weighing/unlisted.ts';
-
-export interface Diagnosis {
-  /** The answer at its coarsest: the first stage that does not come; null where every stage comes. Likeliest first. */
-  regions: { stage: StageId | null; probability: number }[];
-  suspects: Suspect[];
-  /** Probability that it is nothing of the list: another fault, several, or a mistake in the sheet. */
-  none: number;
-  /** Probability that nothing is wrong. */
-  healthy: number;
-  /** Probability of what was not played yet: it is named once it was, and only weighs until then. */
-  unplayed: number;
-  next: Proposal[];
-  /** Unplugging, feeding, lifting: what tells apart where readings alone do not. */
-  actions: BenchAction[];
-  /** Titles of the classes that outcomes of `next` speak of, by their number. */
-  classTitles: string[];
-  /** Where a fault of no list would sit, with its share of `none`; likeliest first. */
-  elsewhere: { net: NetId; share: number }[];
-  /** By fault of the dictionary: the probability of its row, for whoever chooses what to play next. */
-  byFault: Float32Array;
-  /** Readings the dictionaries at hand cannot speak of, and why. */
-  unused: Unused[];
-}
 
 export interface Diagnoser {
   /**

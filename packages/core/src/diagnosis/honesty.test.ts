@@ -25,10 +25,11 @@ import {
 import { playBoard, usualSetup } from '../play/index.ts';
 import { usualMeter, type Phase, type Reading } from '../readings/index.ts';
 import { likeliestFirst, makeDiagnoser, noEvidence, noSigns, type Diagnosis } from './index.ts';
-import { logPriors, observations } from './evidence/observations.ts';
-import { benchOfSetup } from './evidence/other-bench.ts';
+import { logPriors } from './weighing/row-priors.ts';
+import { observations } from './weighing/observations.ts';
+import { benchOfSetup } from './evidence/bench-of.ts';
 import { makeTable } from './weighing/table.ts';
-import { separatingTest } from './proposing/separate.ts';
+import { separatingTest } from './grouping/separate.ts';
 import { makeUnlisted } from './weighing/unlisted.ts';
 
 // What a diagnosis must not do: be sure by keeping silent, by the order of lines, by the wrong place.

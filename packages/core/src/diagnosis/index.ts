@@ -1,5 +1,5 @@
-export { expectedGain, posterior } from './weighing/bayes.ts';
-export { makeDiagnoser, type Diagnoser, type Diagnosis } from './diagnose.ts';
+export { makeDiagnoser, type Diagnoser } from './diagnose.ts';
+export type { Diagnosis } from './proposing/diagnosis.ts';
 export type { Suspect, SuspectFault, Voice } from './grouping/suspects.ts';
 export {
   noEvidence,
@@ -11,16 +11,10 @@ export {
 export type { BenchNow, Hypothesis, Outcome, ProbeMode, Proposal } from './proposing/next-probe.ts';
 export type { BenchAction } from './proposing/actions.ts';
 export { looksFirst, type LookedFirst } from './proposing/looks-first.ts';
-export {
-  priorWeight,
-  wayOf,
-  netsOfFinding,
-  type Finding,
-  type Known,
-  type Tried,
-} from './weighing/known-factor.ts';
+export { priorWeight, wayOf } from './weighing/known-factor.ts';
+export { netsOfFinding, type Finding, type Known, type Tried } from './evidence/finding.ts';
 export { evidenceOf, saysSomething } from './evidence/from-job.ts';
-export { benchOfReading, benchText, speaksOf, type BenchOf } from './evidence/other-bench.ts';
+export { benchOfReading, benchText, speaksOf, type BenchOf } from './evidence/bench-of.ts';
 export { guessedWeight } from './weighing/priors.ts';
 export { likeliestFirst, type PlayHints } from './weighing/play-order.ts';
 export {
@@ -33,4 +27,4 @@ export {
   type NextStep,
   type SchoolOf,
 } from './proposing/next-step.ts';
-export { separatingTest } from './proposing/separate.ts';
+export { separatingTest } from './grouping/separate.ts';

@@ -10,7 +10,13 @@ import {
   findPart,
 } from '../board/index.ts';
 import { faultKey, flashOwner, listFaults, type Fault } from '../faults/index.ts';
-import { poweredPhases, usualMeter, type Meter, type PoweredPhase } from '../readings/index.ts';
+import {
+  poweredPhases,
+  usualMeter,
+  type Meter,
+  type PoweredPhase,
+  somethingVolts,
+} from '../readings/index.ts';
 import { makeColdSweep, type ColdReadings } from '../cold/index.ts';
 import { goalNets } from '../expectations/index.ts';
 import { type Play, type PlaySetup, playFault, rehearse } from '../play/index.ts';
@@ -326,7 +332,7 @@ function startsItself(dictionary: Dictionary, row: number): boolean {
   let early = 0;
   for (let net = 0; net < nets.length; net++) {
     const up = volts[running + net]!;
-    if (up < 0.3 || volts[before + net]! > up / 2) continue;
+    if (up < somethingVolts || volts[before + net]! > up / 2) continue;
     later++;
     if (volts[here + net]! > up / 2) early++;
   }

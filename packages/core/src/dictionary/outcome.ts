@@ -1,5 +1,5 @@
 import type { Board, Goal, GoalId, NetId, StageId } from '../board/index.ts';
-import type { PoweredPhase } from '../readings/index.ts';
+import { type PoweredPhase, somethingVolts } from '../readings/index.ts';
 import { voltsPlace, type Dictionary } from './dictionary.ts';
 import type { OrderedStage } from '../expectations/index.ts';
 
@@ -117,7 +117,7 @@ export function answersButton(dictionary: Dictionary, row: number): boolean {
     volts[voltsPlace(dictionary, of, phase, net)]!;
   return nets.some((_, net) => {
     const up = at(0, 'run', net);
-    const waits = up > 0.3 && at(0, 'standby', net) < leastPart * up;
+    const waits = up > somethingVolts && at(0, 'standby', net) < leastPart * up;
     return (
       waits && (at(row, 'trying', net) > leastPart * up || at(row, 'run', net) > leastPart * up)
     );

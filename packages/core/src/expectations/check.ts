@@ -6,7 +6,7 @@ import {
   type NetId,
   type SheetIssue,
 } from '../board/index.ts';
-import { usualMeter } from '../readings/index.ts';
+import { usualMeter, somethingVolts } from '../readings/index.ts';
 import { makeColdMeter, type ColdReading } from '../cold/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from './healthy.ts';
 import { attachedIn, benchSetup, usualSetup } from '../play/index.ts';
@@ -53,7 +53,7 @@ export function checkHealthyPlay(board: Board, text: string): SheetIssue[] {
     if (net.volts === null || net.kind !== 'rail') continue;
     const played = usual.play.phases.get('run')?.volts.get(net.id) ?? 0;
     const allowed = (net.tolerance ?? 0.05) * net.volts + 0.02;
-    if (played > 0.3 && Math.abs(played - net.volts) > allowed) {
+    if (played > somethingVolts && Math.abs(played - net.volts) > allowed) {
       issues.push({
         code: 'volts-differ',
         net: net.id,
@@ -153,11 +153,11 @@ function firstFailure({ upstream, play }: HealthyBoard, board: Board, start: Net
       }
     }
     // Nets that are not there first, then the gates that keep a path shut.
-    const dead = needs.filter((one) => volts(one.net) < 0.3);
+    const dead = needs.filter((one) => volts(one.net) < somethingVolts);
     const shut = needs.filter((one) => one.role === 'gate' || one.role === 'feed');
     for (const { net: up } of [...dead, ...shut]) {
       if (seen.has(up)) continue;
-      if (volts(up) < 0.3) deepest = up;
+      if (volts(up) < somethingVolts) deepest = up;
       const found = search(up);
       if (found) return found;
     }

@@ -1,3 +1,4 @@
+import { somethingVolts } from '../readings/index.ts';
 import {
   netById,
   type Board,
@@ -93,7 +94,7 @@ export function goalNets(board: Board, play: Play): Record<GoalId, NetId[]> {
   const needs: Record<GoalId, NetId[]> = {};
   for (const goal of board.goals) {
     const volts = play.phases.get(goal.phase)?.volts;
-    const isUp = (net: NetId): boolean => (volts?.get(net) ?? 0) > leastVolts;
+    const isUp = (net: NetId): boolean => (volts?.get(net) ?? 0) > somethingVolts;
     const reach = new Set<NetId>(goal.reached.map((one) => one.net));
     for (const net of reach) for (const { net: up } of upstream.of(net)) reach.add(up);
     const settledAt = (net: NetId): number => play.settledAt.get(net) ?? 0;
@@ -108,5 +109,3 @@ export function goalNets(board: Board, play: Play): Record<GoalId, NetId[]> {
   }
   return needs;
 }
-
-const leastVolts = 0.3;

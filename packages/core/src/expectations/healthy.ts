@@ -24,6 +24,8 @@ import {
   type Phase,
   type PoweredPhase,
   type SeriesFeed,
+  somethingVolts,
+  nothingVolts,
 } from '../readings/index.ts';
 import { chargeAt, healthyAcross } from './across-part.ts';
 import { makeColdMeter, type ColdMeter } from '../cold/index.ts';
@@ -81,8 +83,6 @@ export interface OtherBench {
   supply?: { volts: number; limitAmps: number } | undefined;
 }
 
-const presentVolts = 0.3;
-
 export function studyHealthyBoard(
   board: Board,
   setup: PlaySetup = usualSetup(board),
@@ -114,7 +114,7 @@ function studyBench(
   /** There as in the end: up when it ends up, which is what a stage means. */
   const isThere = (net: NetId, phase: PoweredPhase): boolean => {
     const end = voltsIn(net, 'run');
-    return end > presentVolts && Math.abs(voltsIn(net, phase) - end) < Math.max(0.1, end * 0.15);
+    return end > somethingVolts && Math.abs(voltsIn(net, phase) - end) < Math.max(0.1, end * 0.15);
   };
 
   let wanted: ReturnType<typeof goalNets> | null = null;
@@ -192,7 +192,7 @@ function studyBench(
     drive(net) {
       const amps = makerLimit(board, upstream, net);
       const volts = Math.max(voltsIn(net, 'standby'), voltsIn(net, 'run'));
-      return amps !== null && volts > presentVolts ? { volts, amps } : null;
+      return amps !== null && volts > somethingVolts ? { volts, amps } : null;
     },
     path(goalId) {
       if (goalId === commonGoals.answers) {
@@ -259,7 +259,7 @@ function expectation(
   const unloaded = snapshot?.volts.get(netId) ?? 0;
   const shown = snapshot?.lowered.get(netId);
   const played = shown ?? unloaded;
-  const isOff = Math.abs(played) < 0.2 && (net.volts === null || net.volts > 0.25);
+  const isOff = Math.abs(played) < 0.2 && (net.volts === null || net.volts > nothingVolts);
   if (isOff) {
     const undriven = undrivenBecause(board, netId);
     if (undriven) return { kind: 'unknown', because: undriven };
@@ -267,8 +267,8 @@ function expectation(
       kind: 'value',
       mode,
       value: 0,
-      low: -0.25,
-      high: net.kind === 'signal' ? lowLevelVolts : 0.25,
+      low: -nothingVolts,
+      high: net.kind === 'signal' ? lowLevelVolts : nothingVolts,
       off: true,
       origin: 'play',
       upVolts,

@@ -1,7 +1,8 @@
+import { normal, readingErrors, shares, softUniform } from '../inference/index.ts';
 import { readNetName, type Net, type NetId, netById } from '../board/index.ts';
 import type { HealthyBoard } from '../expectations/index.ts';
 import type { KeptReading } from '../record/index.ts';
-import { valueText, type Phase, type Reading } from '../readings/index.ts';
+import { valueText, type Phase, type Reading, nothingVolts } from '../readings/index.ts';
 import { formatVolts } from '../units/index.ts';
 import { wordsFor } from './point-words.ts';
 
@@ -52,10 +53,11 @@ const weights = {
   strayPart: 0.03,
   strayVolts: 0.025,
   mostVolts: 22,
-  deadVolts: 0.25,
   /** Two leads on one net read below this; on two nets hardly ever. */
   joinedOhms: 2,
 } as const;
+
+const slip = readingErrors.atUnnamed;
 
 /** A point before it has a name is one of the sheet's nets, or one the sheet lacks. */
 const offSheetPrior = 0.12;
@@ -117,14 +119,12 @@ export function namePoint(
     ],
   });
   const logs = rows.map((row) => row.because.reduce((sum, one) => sum + one.log, 0));
-  const most = Math.max(...logs);
-  const scaled = logs.map((log) => Math.exp(log - most));
-  const total = scaled.reduce((sum, one) => sum + one, 0);
+  const { weights: chances } = shares(logs);
   const baseline = new Map(off.map((one) => [one.of, one.log]));
   const candidates = rows
     .map((row, index) => ({
       net: row.net,
-      probability: (scaled[index] as number) / total,
+      probability: chances[index]!,
       because: row.because
         .map(({ log, text, of }) => ({ text, gain: log - (baseline.get(of) ?? 0) }))
         .filter(({ text, gain }) => text !== '' && gain > 0.2)
@@ -212,11 +212,11 @@ function logOf(
       const expected = expectedOf(healthy, standing, net, reading);
       const any = 1 / weights.mostVolts;
       const swing = swingOf(standing, net, reading);
-      if (swing) return Math.log(0.94 * swing.density + 0.06 * any);
+      if (swing) return Math.log((1 - slip) * swing.density + slip * any);
       if (!expected) return Math.log(0.5 * any + 0.5 * deadDensity(volts));
       if (expected.isRead) {
         const sigma = Math.hypot(weights.alikePart * expected.low, weights.alikeVolts);
-        return Math.log(0.94 * normal(volts - expected.low, sigma) + 0.06 * any);
+        return Math.log((1 - slip) * normal(volts - expected.low, sigma) + slip * any);
       }
       const up = rangeDensity(volts, expected);
       const rest = 1 - weights.up - weights.dead;
@@ -291,17 +291,13 @@ function joinedLog({ mode, value }: Reading, isSame: boolean): number | null {
 }
 
 const deadDensity = (volts: number): number =>
-  Math.abs(volts) < weights.deadVolts ? 1 / (2 * weights.deadVolts) : 1e-6;
+  Math.abs(volts) < nothingVolts ? 1 / (2 * nothingVolts) : 1e-6;
 
 function rangeDensity(volts: number, { low, high }: Expected): number {
   const sigma = Math.hypot(weights.strayPart * high, weights.strayVolts);
   if (high - low < 2 * sigma) return normal(volts - (low + high) / 2, sigma);
-  const outside = Math.max(0, low - volts, volts - high);
-  return Math.exp(-0.5 * (outside / sigma) ** 2) / (high - low + sigma * Math.sqrt(2 * Math.PI));
+  return softUniform(volts, low, high, sigma);
 }
-
-const normal = (away: number, sigma: number): number =>
-  Math.exp(-0.5 * (away / sigma) ** 2) / (sigma * Math.sqrt(2 * Math.PI));
 
 /** Pairs of candidates less likely than this together need no question. */
 const worthAsking = 0.02;

@@ -1,7 +1,7 @@
 import { findNet, type Board, type NetId } from '../board/index.ts';
 import { questions, type Choices, type QuestionId } from '../first-sheet/index.ts';
 import type { KeptReading } from '../record/index.ts';
-import type { Phase, Reading } from '../readings/index.ts';
+import { type Phase, type Reading, nothingVolts } from '../readings/index.ts';
 import { formatVolts } from '../units/index.ts';
 
 /** What a reading says of a choice that was left open. */
@@ -118,7 +118,6 @@ function alwaysOn(volts: VoltsAt): Narrowing[] {
 
 /** A reset that stands, and one that is held. */
 const releasedVolts = 1.6;
-const goneVolts = 0.25;
 
 /**
  * Only a board whose 3.3 V comes after the button tells at its reset line: a controller on the small
@@ -127,7 +126,7 @@ const goneVolts = 0.25;
 function controller(volts: VoltsAt): Narrowing[] {
   const three = volts('3V3_ALW', 'standby');
   const atRest = volts('EC_RST#', 'standby');
-  if (three === null || atRest === null || three > goneVolts) return [];
+  if (three === null || atRest === null || three > nothingVolts) return [];
   if (atRest > releasedVolts)
     return [
       fits(
@@ -137,7 +136,7 @@ function controller(volts: VoltsAt): Narrowing[] {
       ),
     ];
   const after = volts('EC_RST#', ...pressed);
-  return atRest < goneVolts && after !== null && after > releasedVolts
+  return atRest < nothingVolts && after !== null && after > releasedVolts
     ? [
         fits(
           'controller',
@@ -172,7 +171,7 @@ function handshake(volts: VoltsAt): Narrowing[] {
         `The rail beside the 1.8 V reads ${formatVolts(beside)}, as chipsets take it, and some systems on a chip.`,
       ),
     ];
-  return suspend !== null && suspend < goneVolts && runs > releasedVolts
+  return suspend !== null && suspend < nothingVolts && runs > releasedVolts
     ? [
         fits(
           'handshake',

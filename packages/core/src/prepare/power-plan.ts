@@ -9,6 +9,7 @@ import {
   whyText,
   type PoweredPhase,
   type Verdict,
+  nothingVolts,
 } from '../readings/index.ts';
 import type { Job } from '../record/index.ts';
 import { drawBand, guessedLimits, pressedLimit, standbyLimit } from '../safety/index.ts';
@@ -333,7 +334,7 @@ export function judgeIdleSource(source: Source, volts: number): Verdict {
   if (within(usual)) return verdict('good', { is: 'source-good', volts, usual });
   if (idleVolts !== null && within(idleVolts))
     return verdict('undecided', { is: 'source-idles', volts, wakesAtAmps });
-  if (volts < 0.25) return verdict('missing', { is: 'source-dead', volts, usual });
+  if (volts < nothingVolts) return verdict('missing', { is: 'source-dead', volts, usual });
   return volts < usual
     ? verdict('low', { is: 'source-low', volts, usual })
     : verdict('high', { is: 'source-high', volts, usual });

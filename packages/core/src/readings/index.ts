@@ -41,7 +41,14 @@ export { whyText } from './verdict-text.ts';
 export { groundPinOhms, judge, judgeCharge, type Charge, type JudgeContext } from './judge.ts';
 export { lowByNature, type Drive } from './judge-cold.ts';
 export { leastCellVolts, type SeriesFeed } from './judge-volts.ts';
-export { judgeAcross, leadOhms as throughLeadOhms, type AcrossPart } from './judge-across.ts';
+export { judgeAcross, type AcrossPart } from './judge-across.ts';
+export {
+  leadOhms,
+  leastStepVolts,
+  leastSwingVolts,
+  nothingVolts,
+  somethingVolts,
+} from './meter-limits.ts';
 export { judgeThrough, leastThroughOhms, type ThroughStage } from './judge-across.ts';
 export type { InCircuit } from './in-circuit.ts';
 export { judgeInCircuit, ohmsBehind } from './judge-in-circuit.ts';

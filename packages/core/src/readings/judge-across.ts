@@ -1,3 +1,4 @@
+import { leadOhms } from './meter-limits.ts';
 import type { PartKind } from '../board/index.ts';
 import { isWholeRange } from './entry-line.ts';
 import type { InCircuit } from './in-circuit.ts';
@@ -15,8 +16,8 @@ export interface AcrossPart {
   inCircuit?: InCircuit | null;
 }
 
-/** What leads and contacts add, and a quarter more of the part: common practice, no source. */
-export const leadOhms = 2;
+/** A part that carries on may read a quarter more than it has, beside the leads: common practice, no source. */
+const wholePart = 1.25;
 /** A junction of silicon, cold, by common practice: 0.4 to 0.7 V. */
 const junctionVolts = [0.3, 0.75] as const;
 
@@ -78,7 +79,8 @@ function judgeJunction(volts: number, { part, healthy }: AcrossPart): Verdict {
 function judgeThroughPart(ohms: number, beeps: boolean, { part, healthy }: AcrossPart): Verdict {
   if (beeps) return verdict('good', { is: 'part-conducts', part });
   const own = healthy ?? 0;
-  if (ohms <= own * 1.25 + leadOhms) return verdict('good', { is: 'part-whole', part, ohms });
+  if (ohms <= own * wholePart + leadOhms.dirty)
+    return verdict('good', { is: 'part-whole', part, ohms });
   return ohms > own * 10 + 100
     ? verdict('open', { is: 'part-open', part, own })
     : verdict('high', { is: 'part-high', part, own });

@@ -1,16 +1,16 @@
+import { leadOhms } from './meter-limits.ts';
 import type { InCircuit } from './in-circuit.ts';
 import { verdict, type Verdict } from './verdict.ts';
 
-/** A hand-held meter and its leads: common practice, no source. */
+/** A hand-held meter: common practice, no source. */
 const meterPart = 0.015;
-const leadOhms = 0.5;
 /** A resistor of 5 % or better that is good lies within; one that is wrong outside. */
 const goodPart = 0.15;
 const wrongPart = 0.1;
 
 /** Ohms the resistor itself may have, by what was read across it in circuit. */
 export function ohmsBehind(read: number, { besideLow, besideHigh }: InCircuit): [number, number] {
-  const least = Math.max(1e-3, read * (1 - meterPart) - leadOhms);
+  const least = Math.max(1e-3, read * (1 - meterPart) - leadOhms.most);
   const most = read * (1 + meterPart) + 0.1;
   const alone = (shown: number, beside: number): number => {
     const left = 1 / shown - (Number.isFinite(beside) ? 1 / beside : 0);

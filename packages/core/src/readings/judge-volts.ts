@@ -1,3 +1,4 @@
+import { nothingVolts } from './meter-limits.ts';
 import type { Net, PartKind, Source } from '../board/index.ts';
 import { floatingVolts } from './floating.ts';
 import { verdict, type Held, type LoadBehind, type Verdict } from './verdict.ts';
@@ -18,8 +19,6 @@ export interface SeriesFeed {
   load?: LoadBehind;
 }
 
-/** Below this a DC reading is as good as nothing: leakage and meter offset (common practice). */
-const nothingVolts = 0.25;
 /** A body diode that carries a board: up to so much (common practice). */
 const bodyDiodeVolts = [0.25, 1.1] as const;
 /** What a follower's gate stands above its source: the threshold and what the load asks (common practice). */

@@ -1,3 +1,4 @@
+import { leastStepVolts } from '../readings/index.ts';
 import {
   asOnBench,
   isSeriesPart,
@@ -10,7 +11,7 @@ import { cautionText } from '../safety/index.ts';
 import { sharedOhms, leastMillimetres, type Copper } from './copper.ts';
 import { seenChance, spreadMillimetres } from './heat.ts';
 import { splitSense, type Injection } from './injection.ts';
-import { dropsCount, dropStepVolts, type FedRail, type WeighedCandidate } from './weigh.ts';
+import { dropsCount, type FedRail, type WeighedCandidate } from './weigh.ts';
 
 /** Something to do next on a shorted rail. */
 export interface HuntAction {
@@ -267,7 +268,7 @@ function dropAction(now: HuntNow, open: readonly WeighedCandidate[]): HuntAction
     const alike = sets.find((set) => {
       const other = shapeOf(set[0]!);
       if (!shape || !other) return !shape && !other;
-      return shape.every((volts, i) => Math.abs(volts - other[i]!) < 3 * dropStepVolts);
+      return shape.every((volts, i) => Math.abs(volts - other[i]!) < 3 * leastStepVolts);
     });
     if (alike) alike.push(one);
     else sets.push([one]);
@@ -277,7 +278,7 @@ function dropAction(now: HuntNow, open: readonly WeighedCandidate[]): HuntAction
     costs.dropSeconds +
     places.length * costs.readSeconds +
     (fed.length > 0 ? 0 : costs.injectSeconds + costs.injectRisk);
-  const resolved = leastMillimetres(amps, dropStepVolts);
+  const resolved = leastMillimetres(amps, leastStepVolts);
   return [
     {
       kind: 'drops',

@@ -1,3 +1,5 @@
+import { readingErrors, shares } from '../inference/index.ts';
+import { leadOhms, leastStepVolts } from '../readings/index.ts';
 import { asOnBench, type Board, type NetId, joinedTo } from '../board/index.ts';
 import type { Candidate } from './candidates.ts';
 import { sharedOhms, type Copper } from './copper.ts';
@@ -38,18 +40,13 @@ export interface WeighedCandidate extends Candidate {
   cleared: string | null;
 }
 
-/** Ohms of leads and contacts in what was read cold. */
-const leadOhms = 0.3;
 /** So many times the first reading, the short is gone. */
 const goneTimes = 4;
-/** A step of the meter's millivolts, and what a contact adds. */
-export const dropStepVolts = 0.0001;
-const contactVolts = 0.0001;
 /** Plane or thin trace: the copper differs from the one assumed by so much, each as likely. */
 const copperScales = [0.3, 0.55, 1, 1.8, 3.2];
 const copperPart = 0.3;
 /** A slip, in any single observation. */
-const slip = 0.03;
+const slip = readingErrors.inHunt;
 /** How far the warmest part is named from the one that heats, in millimetres. */
 const namedSpread = 4;
 const riseSigma = 0.8;
@@ -63,7 +60,7 @@ export function shortOhms(log: HuntLog): number | null {
 
 /** Whether a reading still shows the short. */
 export const stillShort = (ohms: number, first: number): boolean =>
-  ohms <= goneTimes * first + leadOhms;
+  ohms <= goneTimes * first + leadOhms.often;
 
 /** Every candidate with its probability after all that was done. */
 export function weighHunt(
@@ -98,13 +95,11 @@ export function weighHunt(
     const drops = dropLogs(candidates, copper, fed, log.fed);
     drops.forEach((value, index) => (logs[index]! += value));
   }
-  const top = Math.max(...logs, -Infinity);
-  const weights = logs.map((one) => Math.exp(one - top));
-  const sum = weights.reduce((all, one) => all + one, 0) || 1;
+  const { weights } = shares(logs);
   return candidates
     .map((one, index) => ({
       ...one,
-      probability: weights[index]! / sum,
+      probability: weights[index]!,
       cleared: cleared[index]!,
     }))
     .sort((a, b) => b.probability - a.probability);
@@ -207,7 +202,7 @@ function readAlike(a: FedRail, b: FedRail): boolean {
 }
 
 /** What the meter and its tip add to the difference of two drops at most. */
-const mostNoise = farSigmas * Math.hypot(dropStepVolts, contactVolts);
+const mostNoise = farSigmas * Math.hypot(leastStepVolts, leastStepVolts);
 
 /** Whether the current may leave here by what was read: nothing stands below the place where it does. */
 const isLowest = (name: string, read: FedRail['drops']): boolean => {
@@ -235,7 +230,7 @@ function offByScale(
   return copperScales.map((scale) => {
     const expected = shared.map((volts) => volts * scale);
     const sigmas = expected.map((volts) =>
-      Math.hypot(dropStepVolts, contactVolts, copperPart * volts),
+      Math.hypot(leastStepVolts, leastStepVolts, copperPart * volts),
     );
     const weight = sigmas.map((sigma) => 1 / sigma ** 2);
     const total = weight.reduce((sum, part) => sum + part, 0);

@@ -8,7 +8,7 @@ import {
 } from '../board/index.ts';
 import type { HealthyBoard } from '../expectations/index.ts';
 import {
-  throughLeadOhms,
+  leadOhms,
   type Mode,
   type Phase,
   type ProbePlace,
@@ -69,7 +69,7 @@ export function checkPart(healthy: HealthyBoard, ref: string): PartCheck | null 
               ? ['A blown fuse had a cause: read what follows it for a short first.']
               : []),
           ],
-          steps: [ohms(one, two, `below ${formatOhms(throughLeadOhms)} with the leads`)],
+          steps: [ohms(one, two, `below ${formatOhms(leadOhms.dirty)} with the leads`)],
         };
       return { ...base, ...resistorCheck(healthy, part, ohms) };
     case 'capacitor': {

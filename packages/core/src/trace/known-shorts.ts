@@ -1,9 +1,6 @@
 import type { NetId } from '../board/index.ts';
-import { isGood, type Reading } from '../readings/index.ts';
+import { isGood, type Reading, nothingVolts } from '../readings/index.ts';
 import type { JudgedReading } from './judged.ts';
-
-/** Less is as good as nothing (common practice, no source). */
-const nothingVolts = 0.25;
 
 /** Rails whose last ohms, source off, say that they are shorted, and that nobody read as there since. */
 export function knownShorts(readings: readonly JudgedReading[]): NetId[] {

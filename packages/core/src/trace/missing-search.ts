@@ -1,6 +1,6 @@
 import { netOf, type NetId } from '../board/index.ts';
 import type { OrderedStage } from '../expectations/index.ts';
-import type { Phase } from '../readings/index.ts';
+import { type Phase, nothingVolts } from '../readings/index.ts';
 import { isDragged, isGuessed, lineBehind, railsBehind, sisterOf } from './guesses.ts';
 import { phaseFor, statusOf, type NetStatus } from './judged.ts';
 import {
@@ -39,9 +39,6 @@ export interface TracedStage extends OrderedStage {
   onPath: boolean;
   nets: { net: NetId; status: NetStatus; phase: Phase }[];
 }
-
-/** What a probe that touches nothing shows at most. */
-const nothingVolts = 0.25;
 
 export class MissingSearch {
   private readonly known: Known;

@@ -1,13 +1,11 @@
 import type { NetId } from '../board/index.ts';
-import type { Phase } from '../readings/index.ts';
+import { type Phase, nothingVolts } from '../readings/index.ts';
 import type { JudgedReading } from './judged.ts';
 import type { Known, NextProbe } from './known.ts';
 import { probePlace } from './probe-place.ts';
 
 /** No adapter or supply gives more than so many times what is written on it (common practice, no source). */
 const mostOfSource = 1.15;
-/** Next to nothing: what a tip that does not touch shows. */
-const nothingVolts = 0.25;
 
 /**
  * A single reading that cannot be, or that what stands behind it denies: it is read again before anything

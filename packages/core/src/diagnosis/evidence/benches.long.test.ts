@@ -15,7 +15,7 @@ import { makeDictionary, outlineDictionary, type Dictionary } from '../../dictio
 import { readCold } from '../../cold/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { usualMeter, type Phase, type Reading } from '../../readings/index.ts';
-import { benchOfReading, benchOfSetup, speaksOf, type BenchOf } from './other-bench.ts';
+import { benchOfReading, benchOfSetup, speaksOf, type BenchOf } from './bench-of.ts';
 import {
   likeliestFirst,
   makeDiagnoser,

@@ -1,7 +1,7 @@
 import type { GoalId, PartRef, StageId } from '../../board/index.ts';
 import { poweredPhases, type PoweredPhase } from '../../readings/index.ts';
 import { goneParts, isChange, type Habit, type Job, type Seen } from '../../record/index.ts';
-import type { Finding } from '../weighing/known-factor.ts';
+import type { Finding } from './finding.ts';
 import type { DrawSign, Evidence } from './evidence.ts';
 
 /**

@@ -16,7 +16,7 @@ import {
   type Diagnosis,
   type Evidence,
 } from '../index.ts';
-import { warmthLogLikelihood } from './warmth.ts';
+import { warmthLogLikelihood } from '../weighing/warmth.ts';
 
 // What is seen, felt and timed from outside, and what a board was brought in for.
 

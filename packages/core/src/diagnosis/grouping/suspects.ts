@@ -3,12 +3,13 @@ import { faultName, faultPlace, type Fault } from '../../faults/index.ts';
 import { firstMissingIn } from '../../dictionary/index.ts';
 import type { OrderedStage } from '../../expectations/index.ts';
 import { classTitle, type FaultClass } from './classes.ts';
-import type { Evidence, Observation } from '../evidence/evidence.ts';
+import type { Evidence } from '../evidence/evidence.ts';
+import type { Observation } from '../weighing/observation.ts';
 import { silentTitle, type Group } from './groups.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
-import { outOfQuestion } from '../evidence/observations.ts';
+import { outOfQuestion } from '../weighing/row-priors.ts';
 import { cautionText } from '../../safety/index.ts';
-import { separatingTest, type SeparatingTest } from '../proposing/separate.ts';
+import { separatingTest, type SeparatingTest } from './separate.ts';
 import { faultAt, listedRow, predicted, type Table } from '../weighing/table.ts';
 
 export interface SuspectFault {

@@ -8,7 +8,7 @@ import {
   joinedTo,
 } from '../../board/index.ts';
 import { type Fault, groundedNet } from '../../faults/index.ts';
-import { entropy } from '../weighing/bayes.ts';
+import { entropy } from '../../inference/index.ts';
 import { cautionText } from '../../safety/index.ts';
 
 /** Something to do on the bench and read again, where it tells suspects apart that readings alone do not. */

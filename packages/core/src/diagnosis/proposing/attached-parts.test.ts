@@ -4,7 +4,7 @@ import type { Board, NetId, PartRef } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import { plainBoard } from '@jiko/testing';
 import { proposeActions } from './actions.ts';
-import { separatingTest } from './separate.ts';
+import { separatingTest } from '../grouping/separate.ts';
 
 // A gauge inside the battery, on the bus of the battery's plug: it is never taken off, its pins are never
 // touched up, and the pack is never opened.

@@ -1,7 +1,7 @@
 import type { Board } from '../../board/index.ts';
-import type { Diagnosis } from '../diagnose.ts';
+import type { Diagnosis } from './diagnosis.ts';
 import type { Proposal } from './next-probe.ts';
-import { netsOfFinding, type Finding } from '../weighing/known-factor.ts';
+import { netsOfFinding, type Finding } from '../evidence/finding.ts';
 
 /** A reading at a part where something was seen. */
 export interface LookedFirst {

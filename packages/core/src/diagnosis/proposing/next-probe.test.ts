@@ -10,7 +10,8 @@ import { voltsPlace } from '../../dictionary/index.ts';
 import type { Phase, ReadingValue } from '../../readings/index.ts';
 import { makeTable, swingAt } from '../weighing/table.ts';
 import { proposeProbes } from './next-probe.ts';
-import { expectedGain, makeDiagnoser, noEvidence, type Evidence, type Proposal } from '../index.ts';
+import { expectedGain } from '../../inference/index.ts';
+import { makeDiagnoser, noEvidence, type Evidence, type Proposal } from '../index.ts';
 
 const loaded = loadSheet(fell);
 if (!loaded.ok) throw new Error('the sheet does not load');

@@ -1,10 +1,10 @@
 import type { NetId, PartRef } from '../../board/index.ts';
 import type { Phase } from '../../readings/index.ts';
-import { entropy, expectedGain } from '../weighing/bayes.ts';
+import { entropy, expectedGain, readingErrors } from '../../inference/index.ts';
 import { crossable, measurable, valuesOf } from '../weighing/across.ts';
 import { faultAt, listedRow, type Table, type valuesAt } from '../weighing/table.ts';
 import { diodeSigma, ohmsSigmaDecades } from '../weighing/cold-likelihood.ts';
-import { wrongReading, type Where } from '../weighing/densities.ts';
+import type { Where } from '../weighing/densities.ts';
 import { voltsSigma } from '../weighing/volts-likelihood.ts';
 import { probePlace } from '../../trace/index.ts';
 
@@ -141,7 +141,7 @@ export function proposeProbes(
     const key = `${phase} ${other ? 'across' : ''} ${mode} ${cut.outcome.join()}`;
     if (seen.has(key)) return;
     const gainOf = (outcome: Int32Array, count: number): number =>
-      expectedGain(rowWeights, rowClasses, classes, outcome, count, wrongReading);
+      expectedGain(rowWeights, rowClasses, classes, outcome, count, readingErrors.wrong);
     let gainBits = gainOf(cut.outcome, cut.count);
     // Read again, a point tells whether it was a slip, and nothing else.
     if (before?.byRow && before.slipLog !== null)

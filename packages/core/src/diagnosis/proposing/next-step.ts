@@ -1,11 +1,11 @@
 import { type Board, type NetId, joinedTo } from '../../board/index.ts';
 import { isBad, isGood, type Mode, type Phase } from '../../readings/index.ts';
-import type { Diagnosis } from '../diagnose.ts';
+import type { Diagnosis } from './diagnosis.ts';
 import type { BenchAction } from './actions.ts';
 import { groundedNet } from '../../faults/index.ts';
 import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
-import type { Finding } from '../weighing/known-factor.ts';
+import type { Finding } from '../evidence/finding.ts';
 import type { Suspect } from '../grouping/suspects.ts';
 import { knownShorts, type NextProbe, type Trace } from '../../trace/index.ts';
 

@@ -1,6 +1,12 @@
 import { shortOhms, type ColdKnowledge } from './cold-knowledge.ts';
 import { isFet, isSeriesPart, type Board, type NetId, type Part } from '../../board/index.ts';
-import { poweredPhases, type Mode, type Phase, type Reading } from '../../readings/index.ts';
+import {
+  poweredPhases,
+  type Mode,
+  type Phase,
+  type Reading,
+  leadOhms,
+} from '../../readings/index.ts';
 import type { Spot } from '../../cold/index.ts';
 import type { Point, Prediction } from './densities.ts';
 import { faultsAt, predicted, valuesAt, type Table } from './table.ts';
@@ -46,8 +52,6 @@ export interface Predictor {
   valueOf(row: number): number;
 }
 
-/** Leads and contacts of a hand-held meter add this to what is next to nothing. */
-const leadOhms = 0.2;
 const nothing: Prediction = { value: NaN, swing: null, span: null, near: [] };
 const steady = (value: number, near: Prediction['near'] = []): Prediction => ({
   value,
@@ -137,7 +141,7 @@ function coldPredictor(table: Table, probed: Probed): Predictor | null {
   const { singles: bySingle, sets: bySet } = known;
   const solve = (row: number): number => {
     const value = row === 0 ? pair().healthy : pair().under(faultsAt(table, row));
-    return mode === 'ohms' && value < 2 ? value + leadOhms : value;
+    return mode === 'ohms' && value < 2 ? value + leadOhms.usual : value;
   };
   const solved = (row: number): number => {
     // The rows of sets of several faults are written anew now and then.

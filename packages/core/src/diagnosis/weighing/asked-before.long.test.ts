@@ -7,8 +7,8 @@ import { plainBoard, plainReading, sharedDictionary } from '@jiko/testing';
 import { attachedIn, playBoard, usualSetup } from '../../play/index.ts';
 import { makeRowPlayer, withRoom } from '../../dictionary/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
-import { observations } from '../evidence/observations.ts';
-import { benchOfSetup } from '../evidence/other-bench.ts';
+import { observations } from './observations.ts';
+import { benchOfSetup } from '../evidence/bench-of.ts';
 import { makeDiagnoser, noEvidence, noSigns, type Evidence, type Signs } from '../index.ts';
 import { makeTable, withSets, type Table } from './table.ts';
 

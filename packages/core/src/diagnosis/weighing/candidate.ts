@@ -1,5 +1,5 @@
 import type { Fault } from '../../faults/index.ts';
-import type { Observation } from '../evidence/evidence.ts';
+import type { Observation } from './observation.ts';
 
 /** A size that was played, or listed: how far from one listed row to the next, and its row. */
 export interface Size {

@@ -4,17 +4,14 @@ import {
   between,
   chance,
   listedShare,
-  normal,
   spanDecades,
   spanDiode,
-  step,
-  uniform,
   untouched,
-  wrongReading,
   type Point,
   type Prediction,
   type Where,
 } from './densities.ts';
+import { normal, step, uniform, readingErrors } from '../../inference/index.ts';
 
 /** Dies differ from board to board: ohms to ground by about a third, junctions by some tens of millivolts. */
 export const ohmsSigmaDecades = 0.14;
@@ -24,16 +21,8 @@ const aboveCeilingDecades = 0.04;
 /** Drawn resistors that nothing else stands beside. */
 const drawnSigmaDecades = 0.05;
 
-/** Cold values a board does not share with its sheet: another die, something beside it, charge left. */
-const oddCold = 0.05;
-/** No die and nothing beside explains a thirtieth of what is to be read, or more than a part itself has: a wrong pad. */
-const wrongPad = 0.02;
-const farBelow = 30;
-const farOhms = 10_000;
-const farAbove = 1.5;
-/** Next to no ohms do not come from a slip or another die: both tips must find each other. */
-const wrongShort = 0.0004;
-const nearNothingOhms = 5;
+const { oddCold, wrongPad, farBelow, farOhms, farAbove, wrongShort, nearNothingOhms } =
+  readingErrors;
 
 /**
  * What pulls a driven line down to the volts that were read has the more ohms the weaker its driver is.
@@ -100,7 +89,7 @@ export function ohms(read: ReadingValue, { value, near }: Prediction, point: Poi
   const higher = isRaised ? raised.share : 0;
   const anyHigher = uniform(at, decades(value), decades(40e6));
   const mixed = (fit: number): number =>
-    Math.log(wrong + (1 - wrongReading) * ((1 - higher) * fit + higher * anyHigher));
+    Math.log(wrong + (1 - readingErrors.wrong) * ((1 - higher) * fit + higher * anyHigher));
   const least = decades(isCore ? 0.2 : where === 'rail' || where === 'across' ? 10 : 1000);
   if (ceiling) {
     if (open) return mixed(0.5 * uniform(at, least, decades(40e6)));
@@ -175,6 +164,6 @@ export function diode(read: ReadingValue, { value, near }: Prediction, point: Po
       ? uniform(read.value, value, Math.min(weakDriver.diodeVolts, healthy))
       : fit;
   return Math.log(
-    wrong + (1 - wrongReading) * ((1 - weakDriver.share) * fit + weakDriver.share * weaker),
+    wrong + (1 - readingErrors.wrong) * ((1 - weakDriver.share) * fit + weakDriver.share * weaker),
   );
 }

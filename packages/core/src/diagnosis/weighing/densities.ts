@@ -1,3 +1,4 @@
+import { normal, readingErrors, uniform } from '../../inference/index.ts';
 import type { ColdKnowledge } from './cold-knowledge.ts';
 
 // What likelihoods of all kinds are made of: what is predicted and known of a point, and densities.
@@ -40,15 +41,6 @@ export interface Point {
 /** Where volts are read: a rail, another net, the end of a light, or across a part. */
 export type Where = 'rail' | 'signal' | 'light' | 'across';
 
-/** A reading that is simply wrong (slipped probe, wrong pad, typing) is about this likely. */
-export const wrongReading = 0.02;
-
-const halfLog2Pi = Math.log(Math.sqrt(2 * Math.PI));
-export const normal = (distance: number, sigma: number): number =>
-  Math.exp(-0.5 * (distance / sigma) ** 2 - halfLog2Pi) / sigma;
-export const uniform = (read: number, low: number, high: number): number =>
-  high > low && read >= low && read <= high ? 1 / (high - low) : 0;
-
 /** How often the real severity is about the listed one, rather than on the way to its neighbours. */
 export const listedShare = 0.75;
 
@@ -72,24 +64,16 @@ export function between(
 }
 
 /** A chance as its logarithm, wrong readings allowed for. */
-export const chance = (p: number): number => Math.log(wrongReading / 2 + (1 - wrongReading) * p);
-
-/** Logistic step: near 1 where `above` is well above 0, in units of `width`. */
-export const step = (above: number, width: number): number => 1 / (1 + Math.exp(-above / width));
+export const chance = (p: number): number =>
+  Math.log(readingErrors.wrong / 2 + (1 - readingErrors.wrong) * p);
 
 export const spanVolts = 25;
 export const spanDiode = 2;
 export const spanDecades = 9;
 
-/** Read more often than this tells no more. */
-const mostTimes = 2;
+const { wrong, mostTimes, missedTip } = readingErrors;
 /** A slip does not repeat itself. */
-export const slipOf = ({ times = 1 }: Point): number => wrongReading ** Math.min(times, mostTimes);
-/**
- * How often a tip does not touch through coating, flux or oxide, unpowered: a guess. A line is touched
- * at a via or a fine pin, a rail and a part at solder.
- */
-const missedTip = { atLine: 0.1, else: 0.02 } as const;
+export const slipOf = ({ times = 1 }: Point): number => wrong ** Math.min(times, mostTimes);
 /** OL where something conducts, `fits` being how well it fits all the same: else the tip did not touch. */
 export const untouched = ({ where, times = 1 }: Point, fits: number): number => {
   const once = where === 'signal' ? missedTip.atLine : missedTip.else;

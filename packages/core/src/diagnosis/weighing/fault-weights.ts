@@ -1,4 +1,5 @@
-import { knownFactor, type Known } from './known-factor.ts';
+import { knownFactor } from './known-factor.ts';
+import type { Known } from '../evidence/finding.ts';
 import type { Table } from './table.ts';
 
 /** Weight of each fault of the list, with what is known beside the readings. */

@@ -1,3 +1,4 @@
+import { pinNetsOf, type Finding, type Known, type Tried } from '../evidence/finding.ts';
 import {
   roleOf,
   type Board,
@@ -9,13 +10,7 @@ import {
   findPartOrChip,
 } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
-import type {
-  FailureWay,
-  findingKinds,
-  Habit,
-  simpleResults,
-  simpleThings,
-} from '../../record/index.ts';
+import type { FailureWay, findingKinds, Habit } from '../../record/index.ts';
 import { baseWeight } from './priors.ts';
 
 // What is known of a board beside its readings, and what it makes of how often things fail.
@@ -34,29 +29,6 @@ const findingFactors: Record<(typeof findingKinds)[number], number> = {
   hot: 6,
   swollen: 15,
 };
-
-export interface Finding {
-  kind: (typeof findingKinds)[number];
-  part: string | null;
-  /** Where it sits at no part: the net it is on, as corrosion on a trace. */
-  net?: string | null;
-}
-
-/** One of the simple things, and what came of it. */
-export interface Tried {
-  thing: (typeof simpleThings)[number];
-  result: (typeof simpleResults)[number];
-}
-
-/** What is known of a board beside its readings. */
-export interface Known {
-  findings: readonly Finding[];
-  tried: readonly Tried[];
-  /** How often closed jobs were mended at a part, on this board or on others of its scheme. */
-  habits: readonly Habit[];
-  /** Parts worked on without effect. */
-  doubted?: readonly string[];
-}
 
 /** A job that ended at a part makes it so much more likely the next time; each further one less. A guess. */
 const habitFactor = 1;
@@ -206,15 +178,6 @@ function touches(board: Board, fault: Fault, ref: string): boolean {
     ? true
     : nets.some((net) => pinNetsOf(board, ref).includes(net)) && fault.kind !== 'nets-joined';
 }
-
-/** The nets something seen is on: those of its part, or the one it was tied to; none of what is not on the sheet. */
-export const netsOfFinding = (board: Board, { part, net }: Omit<Finding, 'kind'>): NetId[] =>
-  part === null ? board.nets.flatMap(({ id }) => (id === net ? [id] : [])) : pinNetsOf(board, part);
-
-const pinNetsOf = (board: Board, ref: string): NetId[] => [
-  ...(findPart(board, ref)?.pins.map((pin) => pin.net) ?? []),
-  ...(findChip(board, ref)?.pins.values() ?? []),
-];
 
 /**
  * What a simple thing says of the faults it speaks of, where it changed nothing and where it helped. All are

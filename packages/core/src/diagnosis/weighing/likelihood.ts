@@ -3,15 +3,13 @@ import { diode, ohms } from './cold-likelihood.ts';
 import {
   between,
   listedShare,
-  normal,
   spanDecades,
   spanDiode,
   spanVolts,
-  uniform,
-  wrongReading,
   type Point,
   type Prediction,
 } from './densities.ts';
+import { normal, uniform, readingErrors } from '../../inference/index.ts';
 import { volts } from './volts-likelihood.ts';
 
 /** Natural logarithm of the likelihood of a reading under a prediction; NaN where it says nothing. */
@@ -65,7 +63,7 @@ export function amps(
     steps.length === 0
       ? fit
       : listedShare * fit + (1 - listedShare) * between(read, value, steps, sigma);
-  return Math.log((2.5 * wrongReading) / spanAmps + (1 - wrongReading) * all);
+  return Math.log((2.5 * readingErrors.wrong) / spanAmps + (1 - readingErrors.wrong) * all);
 }
 
 /** What a fault that is in no list reads like at a point it does not touch: mostly as the healthy board, often nothing, else anything. */

@@ -4,7 +4,7 @@ import { faultName, parseFault, withFaults, type Fault } from '../../faults/inde
 import { plainReading, sharedDictionary } from '@jiko/testing';
 import { attachedIn, playBoard, usualSetup } from '../../play/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
-import { limitLogPrior } from '../evidence/observations.ts';
+import { limitLogPrior } from './row-priors.ts';
 import { deadMaker, earlyLimits } from './early-limits.ts';
 import { limitCandidates } from './limits.ts';
 import { makeTable } from './table.ts';

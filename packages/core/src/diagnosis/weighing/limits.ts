@@ -1,6 +1,6 @@
 import { isPlayed } from '../../dictionary/index.ts';
-import type { Observation } from '../evidence/evidence.ts';
-import { limitLogPrior } from '../evidence/observations.ts';
+import type { Observation } from './observation.ts';
+import { limitLogPrior } from './row-priors.ts';
 import { evidenceOfAll, fitOf, type Candidate } from './candidate.ts';
 import { earlyLimits } from './early-limits.ts';
 import { faultAt, type Table } from './table.ts';

@@ -9,7 +9,7 @@ import { studyHealthyBoard } from '../../expectations/index.ts';
 import { usualSetup } from '../../play/index.ts';
 import { voltsPlace } from '../../dictionary/index.ts';
 import { makeDiagnoser, noEvidence, noSigns, type Evidence } from '../index.ts';
-import { setLogPrior } from '../evidence/observations.ts';
+import { setLogPrior } from './row-priors.ts';
 import { knownFactor } from './known-factor.ts';
 import { baseWeight, healthyShare, noneShare, severalShare } from './priors.ts';
 

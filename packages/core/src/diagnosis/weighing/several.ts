@@ -1,6 +1,6 @@
 import { withRoom, type Dictionary, type RowPlayer } from '../../dictionary/index.ts';
-import type { Observation } from '../evidence/evidence.ts';
-import { setLogPrior } from '../evidence/observations.ts';
+import type { Observation } from './observation.ts';
+import { setLogPrior } from './row-priors.ts';
 import { blownLogPrior } from './blown.ts';
 import { fitOf, leastScore, type Candidate } from './candidate.ts';
 import { limitCandidates, mostLimitsAtATime } from './limits.ts';

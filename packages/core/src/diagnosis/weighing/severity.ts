@@ -1,5 +1,5 @@
 import type { Reading, ReadingValue } from '../../readings/index.ts';
-import type { Weighed } from '../evidence/evidence.ts';
+import type { Weighed } from './observation.ts';
 import type { Point, Prediction } from './densities.ts';
 import { logLikelihood } from './likelihood.ts';
 import { voltsSigma } from './volts-likelihood.ts';

@@ -9,7 +9,7 @@ import { studyHealthyBoard } from '../../expectations/index.ts';
 import { voltsPlace } from '../../dictionary/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
-import { logPriors } from '../evidence/observations.ts';
+import { logPriors } from './row-priors.ts';
 import { isReadBetween, sizeCandidates, sizeOnTheWay } from './sizes.ts';
 import { predictorFor } from './across.ts';
 import { makeTable, withSets } from './table.ts';

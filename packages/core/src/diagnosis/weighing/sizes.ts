@@ -1,7 +1,7 @@
 import { type Fault, groundedNet } from '../../faults/index.ts';
 import { isPlayed, voltsPlace } from '../../dictionary/index.ts';
-import type { Observation } from '../evidence/evidence.ts';
-import { sizeLogPrior } from '../evidence/observations.ts';
+import type { Observation } from './observation.ts';
+import { sizeLogPrior } from './row-priors.ts';
 import { fitOf, leastScore, type Candidate, type Size, type Way } from './candidate.ts';
 import { faultAt, type Table } from './table.ts';
 

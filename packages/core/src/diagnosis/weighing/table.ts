@@ -16,10 +16,11 @@ import {
   type Phase,
   type PoweredPhase,
   type Reading,
+  leastSwingVolts,
 } from '../../readings/index.ts';
 import { coldKnowledge, toldCold, type ColdKnowledge } from './cold-knowledge.ts';
 import type { Prediction } from './densities.ts';
-import type { Known } from './known-factor.ts';
+import type { Known } from '../evidence/finding.ts';
 import { baseWeight } from './priors.ts';
 import { makersOf, otherwise, type Maker } from './undecided.ts';
 
@@ -234,8 +235,6 @@ function bridgedNets(board: Board, fault: Fault): string {
 }
 
 /** A regulator that hiccups into a hard short moves its rail by less than a meter shows as swinging. */
-const leastSwingVolts = 0.4;
-
 export function swingAt({ swings }: Dictionary, place: number): readonly [number, number] | null {
   const swing = swings.get(place);
   return swing && swing[1] - swing[0] > leastSwingVolts ? swing : null;

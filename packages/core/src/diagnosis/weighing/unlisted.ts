@@ -1,6 +1,7 @@
+import { shares } from '../../inference/index.ts';
 import { findChip, type NetId, joinedNets } from '../../board/index.ts';
 import { voltsPlace } from '../../dictionary/index.ts';
-import type { Weighed } from '../evidence/evidence.ts';
+import type { Weighed } from './observation.ts';
 import { floatingVolts } from '../../readings/index.ts';
 import type { Table } from './table.ts';
 
@@ -102,13 +103,14 @@ export function weighUnlisted(
     }, 0);
   const nowhere =
     Math.log(nowhereShare) + used.reduce((sum, { byNone, strength }) => sum + strength * byNone, 0);
-  const logs = unlisted.map((one) => Math.log(one.share) + logOf(one));
-  const most = logs.reduce((a, b) => Math.max(a, b), nowhere);
-  const sum = logs.reduce((all, one) => all + Math.exp(one - most), Math.exp(nowhere - most));
+  const { weights, log } = shares([
+    nowhere,
+    ...unlisted.map((one) => Math.log(one.share) + logOf(one)),
+  ]);
   return {
-    log: most + Math.log(sum),
+    log,
     places: unlisted
-      .map((one, index) => ({ one, share: Math.exp(logs[index]! - most) / sum }))
+      .map((one, index) => ({ one, share: weights[index + 1]! }))
       .filter(({ share }) => share > 0.002)
       .sort((a, b) => b.share - a.share),
   };

@@ -1,16 +1,20 @@
-import { floatingVolts, lowLevelVolts, type ReadingValue } from '../../readings/index.ts';
+import {
+  floatingVolts,
+  lowLevelVolts,
+  type ReadingValue,
+  leastSwingVolts,
+} from '../../readings/index.ts';
 import {
   between,
   chance,
   listedShare,
-  normal,
   slipOf,
   spanVolts,
-  uniform,
   type Point,
   type Prediction,
   type Where,
 } from './densities.ts';
+import { normal, uniform, softUniform } from '../../inference/index.ts';
 
 /**
  * Standard deviation of volts at a point of a good board, by what it is. A drop across a part goes
@@ -25,8 +29,6 @@ export function voltsSigma(value: number, where: Where): number {
 const anySwingShare = 0.92;
 /** A dead rail that is called swinging all the same, to any height. */
 const deadSwingShare = 0.23;
-/** Less a meter hardly shows as swinging. */
-const smallSwingVolts = 0.4;
 
 /** Density of a wrong reading in volts: half of them touch nothing and show none, the rest is anywhere. */
 const wrongVolts = (read: number): number => 0.5 * normal(read, 0.03) + 0.5 / spanVolts;
@@ -38,9 +40,7 @@ const draggedTail = 0.6;
 
 /** Where any volts between two are right: even between them, soft at the ends. */
 function evenBetween(read: number, [low, high]: readonly [number, number]): number {
-  const sigma = 0.03 * high + 0.03;
-  const outside = Math.max(0, low - read, read - high);
-  return Math.exp(-0.5 * (outside / sigma) ** 2) / (high - low + sigma * Math.sqrt(2 * Math.PI));
+  return softUniform(read, low, high, 0.03 * high + 0.03);
 }
 
 function steadyVolts(
@@ -90,7 +90,7 @@ function voltsAsPlayed(
     const middle = (read.low + read.high) / 2;
     // What moves by tenths of a volt about where it stands, or where nothing should be, is no swing.
     const isSmall =
-      read.high - read.low < smallSwingVolts ||
+      read.high - read.low < leastSwingVolts ||
       (point.where !== 'across' && read.high < floatingVolts(point.upVolts));
     const swinging = (one: readonly [number, number] | null): number => {
       const { upVolts, where } = point;
@@ -115,7 +115,7 @@ function voltsAsPlayed(
       Math.min(value, one.value, ...(span ?? []), ...(one.span ?? [])),
       Math.max(value, one.value, ...(span ?? []), ...(one.span ?? [])),
     ]);
-    const wide = over.filter(([low, high]) => high - low > smallSwingVolts);
+    const wide = over.filter(([low, high]) => high - low > leastSwingVolts);
     if (wide.length > 0) {
       const other = wide.reduce((sum, one) => sum + swinging(one), 0) / wide.length;
       fit = listedShare * fit + (1 - listedShare) * 0.5 * other;

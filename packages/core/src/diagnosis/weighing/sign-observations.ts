@@ -3,10 +3,11 @@ import { answersButton, reachesGoal, voltsPlace, type Dictionary } from '../../d
 import { codeRails } from '../../expectations/index.ts';
 import type { PoweredPhase } from '../../readings/index.ts';
 import { formatVolts } from '../../units/index.ts';
-import type { Observation, Signs } from './evidence.ts';
-import { amps } from '../weighing/likelihood.ts';
-import type { BenchOf } from './other-bench.ts';
-import { swingAt, type Signed, type Table } from '../weighing/table.ts';
+import type { Observation } from './observation.ts';
+import type { Signs } from '../evidence/evidence.ts';
+import { amps } from './likelihood.ts';
+import type { BenchOf } from '../evidence/bench-of.ts';
+import { swingAt, type Signed, type Table } from './table.ts';
 
 // What was seen from outside. What was seen is seldom not so; what was not seen may have been missed.
 const chances = {

@@ -1,9 +1,10 @@
+import { normal } from '../../inference/index.ts';
 import { findPart, type Board, type PartKind } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
 import { heatPhases, isPlayed, wattsIn } from '../../dictionary/index.ts';
 import type { Reading } from '../../readings/index.ts';
-import type { Observation } from './evidence.ts';
-import { faultAt, type Table } from '../weighing/table.ts';
+import type { Observation } from './observation.ts';
+import { faultAt, type Table } from './table.ts';
 
 // Temperatures read at a part are held against the heat the plays put into it. How warm a watt makes
 // a part hangs on its copper and the air: common practice, no source, and believed accordingly.
@@ -28,8 +29,7 @@ const anyHeat = 0.5;
 export function warmthLogLikelihood(celsius: number, watts: number, perWatt: number): number {
   const rise = Math.min(mostRise, watts * perWatt);
   const sigma = Math.hypot(roomSpread, risePart * rise);
-  const off = (celsius - roomCelsius - rise) / sigma;
-  const density = Math.exp(-0.5 * off * off) / (sigma * Math.sqrt(2 * Math.PI));
+  const density = normal(celsius - roomCelsius - rise, sigma);
   return Math.log(wrongShare / spanCelsius + (1 - wrongShare) * density);
 }
 

@@ -1,23 +1,4 @@
-/**
- * Bayes over a list of hypotheses, whatever they are. Everything is in natural logarithms: products
- * of many small likelihoods would run out of digits.
- */
-export function posterior(
-  logPriors: Float64Array,
-  logLikelihoods: readonly Float64Array[],
-): Float64Array {
-  const log = logPriors.slice();
-  for (const one of logLikelihoods) for (let h = 0; h < log.length; h++) log[h]! += one[h]!;
-  let most = -Infinity;
-  for (const value of log) most = Math.max(most, value);
-  let sum = 0;
-  for (let h = 0; h < log.length; h++) {
-    log[h] = Math.exp(log[h]! - most);
-    sum += log[h]!;
-  }
-  for (let h = 0; h < log.length; h++) log[h]! /= sum;
-  return log;
-}
+// How much a reading is expected to tell, before it is taken.
 
 /** Bits of a yes-or-no with chance p. */
 export const entropy = (p: number): number =>
