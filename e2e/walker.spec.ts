@@ -1,3 +1,4 @@
+import { walkNext } from '@jiko/core/diagnosis';
 import { appendFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import type { APIRequestContext } from '@playwright/test';
@@ -131,7 +132,7 @@ class Going {
           ];
           walk.board = wanted.board;
           walk.lifted = wanted.lifted;
-          const next = wanted.trace.next;
+          const next = walkNext(wanted.trace);
           return {
             entries:
               JSON.stringify(now.entries) === JSON.stringify(wanted.entries)

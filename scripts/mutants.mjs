@@ -1,7 +1,8 @@
 // npm run mutants [-- FILE...]: mutation testing of what decides about powering, injecting, charging,
 // heating and lifting, then of a seeded sample of the rest of the core; scores into docs/figures.md.
+// ONLY=decides or ONLY=sample: one of the two; ROOMS=play,cold: the sample of these rooms alone.
 import { spawnSync } from 'node:child_process';
-import { readFileSync, readdirSync } from 'node:fs';
+import { mkdirSync, readFileSync, readdirSync, rmSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { figuresPart, writeFiguresPart } from './figures-part.mjs';
@@ -37,6 +38,8 @@ const testsOf = {
   expectations: 'expectations,dictionary,trace,faults',
   dictionary: 'dictionary,trace,faults',
 };
+/** Rooms whose changes change no play: the plays of their tests are made once. */
+const playNothing = ['readings', 'units', 'record', 'inference', 'diagnosis'];
 const lines = Number(process.env.LINES ?? 45);
 
 const asked = process.argv.slice(2);
@@ -47,7 +50,11 @@ else {
   if (process.env.ONLY !== 'sample') add(run(decides), (file) => relative(core, file));
   if (process.env.ONLY !== 'decides')
     for (const [folder, tests] of Object.entries(testsOf))
-      add(run(sampleOf(folder), tests), () => `a sample of ${folder}/`);
+      if (!process.env.ROOMS || process.env.ROOMS.split(',').includes(folder))
+        add(
+          run(sampleOf(folder), tests, playNothing.includes(folder)),
+          () => `a sample of ${folder}/`,
+        );
 }
 write();
 
@@ -55,14 +62,23 @@ write();
 function run(
   mutate,
   tests = 'safety,prepare,readings,trace,diagnosis/proposing,diagnosis/grouping,short-hunt,repair',
+  isPlayedOnce = false,
 ) {
+  const plays = join(root, '.data/mutants-plays');
+  rmSync(plays, { recursive: true, force: true });
+  mkdirSync(plays, { recursive: true });
   const done = spawnSync(
     process.execPath,
     [join(root, 'node_modules/@stryker-mutator/core/bin/stryker.js'), 'run'],
     {
       cwd: root,
       stdio: 'inherit',
-      env: { ...process.env, MUTATE: mutate.join(' '), MUTANT_TESTS: tests },
+      env: {
+        ...process.env,
+        MUTATE: mutate.join(' '),
+        MUTANT_TESTS: tests,
+        ...(isPlayedOnce ? { JIKO_PLAYS: plays } : {}),
+      },
     },
   );
   if (done.status !== 0) console.error(`stryker ended with ${done.status}`);

@@ -19,23 +19,19 @@ const perSheet = 23;
 const lengths = [4, 12];
 const schools = ['walk', 'shortest', 'looks'] as const;
 
+/** As text, in which the order that something was written in says nothing. */
+const textOf = (value: unknown): string =>
+  JSON.stringify(value, (_, one: unknown) => {
+    if (one instanceof Float32Array || one instanceof Float64Array) return [...one];
+    if (one instanceof Map || one instanceof Set) return [...(one as Iterable<unknown>)];
+    if (Object.is(one, -0)) return '-0';
+    if (one === Infinity) return 'infinite';
+    if (typeof one !== 'object' || one === null || Array.isArray(one)) return one;
+    return Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1)));
+  });
+
 const hashOf = (value: unknown): string =>
-  createHash('sha256')
-    .update(
-      JSON.stringify(value, (_, one: unknown) =>
-        one instanceof Float32Array || one instanceof Float64Array
-          ? [...one]
-          : one instanceof Map || one instanceof Set
-            ? [...one]
-            : Object.is(one, -0)
-              ? '-0'
-              : one === Infinity
-                ? 'infinite'
-                : one,
-      ),
-    )
-    .digest('hex')
-    .slice(0, 16);
+  createHash('sha256').update(textOf(value)).digest('hex').slice(0, 16);
 
 function* answersOf(sheet: string): Generator<string> {
   const loaded = loadSheet(readFileSync(new URL(sheet, sheets), 'utf8'));

@@ -1,6 +1,6 @@
 import { draw, seeded } from '@jiko/core/base';
 import { loadSheet, type Board, type GoalId, type NetId, netById } from '@jiko/core/board';
-import { makeDiagnoser, noEvidence, nextStep, type NextStep } from '@jiko/core/diagnosis';
+import { makeDiagnoser, noEvidence, nextStep, walkNext, type NextStep } from '@jiko/core/diagnosis';
 import { parseFault } from '@jiko/core/faults';
 import { drawOf } from './closed-loop.ts';
 import { choicesSchema, composeSheetText } from '@jiko/core/first-sheet';
@@ -169,7 +169,7 @@ export function follow(
         : step.kind === 'telling'
           ? { ...step.proposal, decides: [] as string[] }
           : null;
-    const isDone = firstMissing?.certain === true && trace.next === null;
+    const isDone = firstMissing?.certain === true && walkNext(trace) === null;
     if (isDone || !probe || readings >= mostReadings || !isKnown(probe.net, probe.mode)) {
       const down = trace.stages
         .find((one) => one.onPath && one.state === 'down')

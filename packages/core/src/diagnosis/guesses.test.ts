@@ -3,11 +3,10 @@ import { loadSheet, type GoalId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { benchSetup } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainEvents, plainIntake, plainReading, sharedDictionary } from '@jiko/testing';
+import { plainEvents, plainIntake, plainReading, sharedDictionary, walkJob } from '@jiko/testing';
 import type { Mode, Phase } from '../readings/index.ts';
 import { deriveJob } from '../record/index.ts';
 import { editSheet } from '../sheet-edit/index.ts';
-import { traceJob } from '../trace/index.ts';
 import { makeDiagnoser, nextStep, noEvidence, noSigns, type Signs } from './index.ts';
 
 // What a sheet of guesses may say, and what not: each was written down before it was run.
@@ -48,7 +47,7 @@ const diagnose = (reads: readonly Read[], signs: Signs = noSigns) =>
     { phase: 'standby', side: '' },
   );
 const traced = (...reads: Read[]) =>
-  traceJob(
+  walkJob(
     healthy,
     deriveJob([
       ...plainEvents(plainIntake({ board: 'hut', source: 'adapter' })),
@@ -249,7 +248,7 @@ describe('the way back on a sheet of guesses', () => {
       ...event!,
       body: { ...body, reading: { ...body.reading, sheet: '0123456789abcdef' } },
     };
-    const { readings } = traceJob(healthy, deriveJob([old as never]), 'boots' as GoalId);
+    const { readings } = walkJob(healthy, deriveJob([old as never]), 'boots' as GoalId);
     expect(readings[0]?.isOfOtherSheet).toBe(false);
   });
   it('goes before the plays of guesses once something is missing, in every school', () => {

@@ -28,3 +28,4 @@ export {
   type SchoolOf,
 } from './proposing/next-step.ts';
 export { separatingTest } from './grouping/separate.ts';
+export { walkNext, type NextProbe } from './proposing/walk.ts';

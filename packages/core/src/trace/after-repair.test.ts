@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import cairnText from '../../../../sheets/cairn-14.yaml?raw';
 import type { GoalId } from '../board/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainJob, plainReading } from '@jiko/testing';
-import { jobNow, traceJob } from './index.ts';
+import { plainBoard, plainJob, plainReading, walkJob } from '@jiko/testing';
+import { jobNow } from './index.ts';
 
 const healthy = studyHealthyBoard(plainBoard(cairnText));
 const volts = (net: string, value: number, phase = 'run') => ({
@@ -84,7 +84,7 @@ describe('what a repair makes old', () => {
 
 describe('after a short was repaired', () => {
   const next = (...events: object[]) =>
-    traceJob(healthy, jobNow(healthy, plainJob(...events)), 'boots' as GoalId).next;
+    walkJob(healthy, jobNow(healthy, plainJob(...events)), 'boots' as GoalId).next;
 
   it('its ohms come before any source', () => {
     expect(next(...before, repair('replaced', ['C64']))).toMatchObject({

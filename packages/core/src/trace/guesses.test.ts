@@ -2,10 +2,16 @@ import { describe, expect, it } from 'vitest';
 import type { GoalId, NetId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
-import { plainBoard, plainEvents, plainIntake, plainReading } from '@jiko/testing';
+import {
+  plainBoard,
+  plainEvents,
+  plainIntake,
+  plainReading,
+  walkJob,
+  type WalkedTrace,
+} from '@jiko/testing';
 import type { Mode, Phase, ReadingValue } from '../readings/index.ts';
 import { deriveJob } from '../record/index.ts';
-import { traceJob, type Trace } from './index.ts';
 
 // Where a sheet made by choices may be wrong, the search looks before it names. What is expected was
 // written down from common practice before it was run.
@@ -39,8 +45,8 @@ const valueOf = (value: Read[3]): ReadingValue =>
     : value === 'OL'
       ? { kind: 'over', limit: 40e6 }
       : { kind: 'number', value, trend: 'steady' };
-const traced = (healthy: HealthyBoard, ...reads: Read[]): Trace =>
-  traceJob(
+const traced = (healthy: HealthyBoard, ...reads: Read[]): WalkedTrace =>
+  walkJob(
     healthy,
     deriveJob([
       ...plainEvents(plainIntake({ board: 'hut', source: 'adapter' })),

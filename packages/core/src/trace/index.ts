@@ -1,6 +1,22 @@
 export { netsInDoubt, traceJob, type Trace } from './trace.ts';
-export { roleText, type TracedNeed, type FirstMissing, type NextProbe } from './known.ts';
-export type { TracedStage, StageState } from './missing-search.ts';
+export {
+  roleText,
+  type TracedNeed,
+  type FirstMissing,
+  type Known as TraceKnown,
+  type SearchEnd,
+} from './known.ts';
+export {
+  decidingFeed,
+  isOpen,
+  mayBeUntouched,
+  shortBeforeRepair,
+  unreadOutput,
+  type TracedStage,
+  type StageState,
+} from './missing-search.ts';
+export { doubtfulReading, provenBehind } from './reading-again.ts';
+export { railsBehind } from './guesses.ts';
 export { judgeAll, statusOf, phaseFor, type JudgedReading, type NetStatus } from './judged.ts';
 export { probePlace } from './probe-place.ts';
 export {

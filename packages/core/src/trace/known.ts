@@ -1,8 +1,7 @@
 import type { NetId, StageId } from '../board/index.ts';
 import type { HealthyBoard, Role } from '../expectations/index.ts';
-import type { Expectation, Mode, Phase } from '../readings/index.ts';
+import type { Phase } from '../readings/index.ts';
 import type { JudgedReading, NetStatus } from './judged.ts';
-import type { probePlace } from './probe-place.ts';
 
 /** What a search for the missing stage goes by. */
 export interface Known {
@@ -37,21 +36,22 @@ export interface FirstMissing {
   pulledDown: 'surely' | 'likely' | null;
 }
 
-export interface NextProbe {
-  net: NetId;
-  stage: StageId | null;
-  mode: Mode;
-  phase: Phase;
-  place: ReturnType<typeof probePlace>;
-  expectation: Expectation;
-  why: string;
-  /** A reading that stands is in doubt by itself: nothing is to follow from it before it is read again. */
-  isAgain?: true;
-  /** To be read before a source is connected, whatever else would tell more. */
-  beforePower?: true;
-  /** Standing readings this one is to decide between. */
-  decides: string[];
-}
+/** Where the search for the missing stage ended: what was not read yet, for whoever says what is read next. */
+export type SearchEnd =
+  /** Nothing is known to be wrong: the order of waking. */
+  | { is: 'nothing-wrong' }
+  /** What is missing is proven, or no reading tells more of it. */
+  | { is: 'settled' }
+  /** Missing at rest, and it may come after the press. */
+  | { is: 'after-press'; net: NetId }
+  /** Its feed comes and goes: is the output itself pulled down? */
+  | { is: 'dragged'; net: NetId }
+  /** Needs of the missing net that are not settled; `asked` leads to the need, or is it. */
+  | { is: 'needs-open'; net: NetId; open: { need: TracedNeed; asked: NetId }[] }
+  /** All it needs is there, by a guess: it may hang on this rail instead. */
+  | { is: 'sister'; net: NetId; sister: NetId }
+  /** All it needs is there. */
+  | { is: 'needs-there'; net: NetId; needs: TracedNeed[] };
 
 export const roleText: Record<Role, string> = {
   feed: 'feed',

@@ -1,11 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import fell from '../../../../sheets/fell-13.yaml?raw';
 import type { GoalId } from '../board/index.ts';
-import { plainBoard, plainIntake, plainJob, plainReading } from '@jiko/testing';
+import {
+  plainBoard,
+  plainIntake,
+  plainJob,
+  plainReading,
+  walkJob,
+  type WalkedTrace,
+} from '@jiko/testing';
 import { attachedIn, usualSetup } from '../play/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
 import type { Phase } from '../readings/index.ts';
-import { traceJob, type Trace } from './index.ts';
 
 const board = plainBoard(fell);
 const setup = usualSetup(board);
@@ -23,8 +29,8 @@ const read = (net: string, volts: number, phase: Phase = 'standby'): object => (
     { attached },
   ),
 });
-const trace = (...events: object[]): Trace =>
-  traceJob(
+const trace = (...events: object[]): WalkedTrace =>
+  walkJob(
     healthy,
     plainJob(plainIntake({ board: board.id, source: setup.source }), ...events),
     'boots' as GoalId,

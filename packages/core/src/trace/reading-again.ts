@@ -1,19 +1,17 @@
 import type { NetId } from '../board/index.ts';
 import { type Phase, nothingVolts } from '../readings/index.ts';
 import type { JudgedReading } from './judged.ts';
-import type { Known, NextProbe } from './known.ts';
-import { probePlace } from './probe-place.ts';
+import type { Known } from './known.ts';
 
 /** No adapter or supply gives more than so many times what is written on it (common practice, no source). */
 const mostOfSource = 1.15;
 
 /**
- * A single reading that cannot be, or that what stands behind it denies: it is read again before anything
- * follows from it. Null where there is none.
+ * A single reading that cannot be, or that what stands behind it denies, with why: nothing follows from it
+ * before it is read again. Null where there is none.
  */
-export function readingAgain(known: Known): NextProbe | null {
-  const { healthy, readings } = known;
-  const volts = readings.filter(
+export function doubtfulReading(known: Known): { judged: JudgedReading; why: string } | null {
+  const volts = known.readings.filter(
     ({ standing, isHere, reading }) =>
       standing.kind === 'stands' &&
       !standing.wasBefore &&
@@ -28,19 +26,7 @@ export function readingAgain(known: Known): NextProbe | null {
       ({ reading }) => reading.at.net === at.net && reading.phase === phase,
     ).length;
     const why = times > 1 ? null : (beyondSource(known, judged) ?? deniedBehind(known, judged));
-    if (why === null) continue;
-    const net = at.net as NetId;
-    return {
-      net,
-      stage: healthy.stageOfNet(net)?.id ?? null,
-      mode: 'volts',
-      phase,
-      place: probePlace(healthy.board, net, known.gone),
-      expectation: judged.expectation,
-      why,
-      isAgain: true,
-      decides: [],
-    };
+    if (why !== null) return { judged, why };
   }
   return null;
 }

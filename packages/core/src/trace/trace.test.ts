@@ -7,10 +7,10 @@ import { withFault, type Fault } from '../faults/index.ts';
 import { attachedIn, playBoard, shownVolts, usualSetup } from '../play/index.ts';
 import { studyHealthyBoard, type HealthyBoard } from '../expectations/index.ts';
 import { isBad, usualMeter, type Phase, type Reading, whyText } from '../readings/index.ts';
-import { plainEvents, plainIntake } from '@jiko/testing';
+import { plainEvents, plainIntake, walkJob, type WalkedTrace } from '@jiko/testing';
 import { buildReport } from '../report/index.ts';
 import { deriveJob, type JobEvent } from '../record/index.ts';
-import { traceJob, type NextProbe, type Trace } from './index.ts';
+import type { NextProbe } from '../diagnosis/index.ts';
 
 const load = (text: string): Board => {
   const loaded = loadSheet(text);
@@ -62,11 +62,11 @@ const asHere = ({ board, play: { setup } }: HealthyBoard, event: JobEvent): JobE
   };
   return { ...event, body: { ...body, reading } };
 };
-const trace = (healthy: HealthyBoard, events: JobEvent[]): Trace =>
-  traceJob(healthy, deriveJob(events.map((one) => asHere(healthy, one))), boots);
+const trace = (healthy: HealthyBoard, events: JobEvent[]): WalkedTrace =>
+  walkJob(healthy, deriveJob(events.map((one) => asHere(healthy, one))), boots);
 
 /** Measures what is proposed on a board with a hidden fault until nothing more is proposed. */
-function follow(healthy: HealthyBoard, fault: Fault): { trace: Trace; probes: string[] } {
+function follow(healthy: HealthyBoard, fault: Fault): { trace: WalkedTrace; probes: string[] } {
   const faulty = playBoard(withFault(healthy.board, fault), usualSetup(healthy.board));
   const events: JobEvent[] = [];
   const probes: string[] = [];
@@ -261,7 +261,7 @@ describe('what readings prove', () => {
     const at = (gone: string | null): string | null | undefined => {
       const seen = { type: 'finding', kind: 'missing', part: gone, text: '' };
       const job = deriveJob(gone ? plainEvents(seen) : []);
-      return traceJob(cairnHealthy, job, boots).next?.place.part;
+      return walkJob(cairnHealthy, job, boots).next?.place.part;
     };
     const first = at(null)!;
     expect(at(first)).not.toBe(first);
@@ -383,7 +383,7 @@ describe('a reading is judged on the bench it was taken on', () => {
       on('battery', []),
       on('adapter', ['battery', 'panel', 'memory']),
     ]) {
-      const { readings } = traceJob(bench, deriveJob(events), boots);
+      const { readings } = walkJob(bench, deriveJob(events), boots);
       expect(readings.filter((one) => isBad(one.verdict)).map((one) => one.reading.at.net)).toEqual(
         [],
       );
@@ -393,7 +393,7 @@ describe('a reading is judged on the bench it was taken on', () => {
   it('says nothing of another bench: there a net is unread, and only there', () => {
     const events = wholeBoard('adapter', ['panel', 'memory']);
     const states = (bench: HealthyBoard): Set<string> =>
-      new Set(traceJob(bench, deriveJob(events), boots).stages.map((one) => one.state));
+      new Set(walkJob(bench, deriveJob(events), boots).stages.map((one) => one.state));
     expect(states(on('adapter', ['memory', 'panel']))).not.toContain('unread');
     expect([...states(on('battery', ['memory', 'panel']))]).toEqual(['unread']);
     expect([...states(on('adapter', ['memory']))]).toEqual(['unread']);
@@ -407,12 +407,12 @@ describe('a reading is judged on the bench it was taken on', () => {
         source: { id: supply!.id, volts: 12, limitAmps: 3 },
       });
     const verdict = (volts: number) =>
-      traceJob(on(supply!.id, []), deriveJob([at(volts)]), boots).readings[0]?.verdict.kind;
+      walkJob(on(supply!.id, []), deriveJob([at(volts)]), boots).readings[0]?.verdict.kind;
     expect(verdict(12)).toBe('good');
     expect(verdict(supply!.volts)).toBe('high');
   });
 
-  it('and the report says what Trace says', () => {
+  it('and the report says what WalkedTrace says', () => {
     const events = wholeBoard('battery', ['battery', 'memory']);
     const [intake] = plainEvents(plainIntake());
     const report = buildReport(cairnHealthy, [intake!, ...events]);

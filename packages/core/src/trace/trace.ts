@@ -12,16 +12,17 @@ import { goneParts, type Job } from '../record/index.ts';
 import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';
 import { mayComeLater } from './guesses.ts';
 import { buttonStill } from './button-still.ts';
-import type { FirstMissing, Known, NextProbe } from './known.ts';
-import { readingAgain } from './reading-again.ts';
-import { MissingSearch, type StageState, type TracedStage } from './missing-search.ts';
+import type { FirstMissing, Known, SearchEnd } from './known.ts';
+import { findMissing, type StageState, type TracedStage } from './missing-search.ts';
 import { provenBySigns } from './proven-by-signs.ts';
 
 export interface Trace {
   readings: JudgedReading[];
   stages: TracedStage[];
   firstMissing: FirstMissing | null;
-  next: NextProbe | null;
+  /** What the search went by, and where it ended. */
+  known: Known;
+  end: SearchEnd;
   /** FETs on the way into the missing net, judged by what was read at their pins. */
   fets: { part: Part; judgement: FetJudgement }[];
   goalReached: boolean;
@@ -33,7 +34,7 @@ export interface Trace {
 export const netsInDoubt = ({ firstMissing }: Pick<Trace, 'firstMissing'>): NetId[] =>
   firstMissing ? [firstMissing.net, ...firstMissing.needs.map((one) => one.net)] : [];
 
-/** What the recorded readings prove on the way to the goal, what is missing first, what to read next. */
+/** What the recorded readings prove on the way to the goal, and what is missing first. */
 export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   const readings = judgeAll(healthy, job.readings);
   const later = mayComeLater(healthy, readings);
@@ -64,26 +65,22 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
   const goalReached = isThere && !isDark;
 
   const known: Known = { healthy, readings, status, gone: goneParts(job), later };
-  const search = new MissingSearch(known);
   const down = onPath.find((one) => one.state === 'down');
   let firstMissing: FirstMissing | null = null;
-  let next: NextProbe | null = null;
+  let end: SearchEnd = { is: goalReached ? 'settled' : 'nothing-wrong' };
   const bad =
     down?.nets.find((one) => one.status.kind === 'bad')?.net ?? wrongNeed(healthy, onPath, status);
   const still = goalReached ? null : buttonStill(known);
-  if (still && (!bad || bad === still.net || phaseFor(healthy, bad) === 'run'))
+  if (still && (!bad || bad === still.net || phaseFor(healthy, bad) === 'run')) {
     firstMissing = still;
-  else if (bad && !goalReached) {
-    ({ firstMissing, next } = search.explain(bad));
-  } else if (!goalReached) {
-    next = search.walk(onPath);
-  }
-  if (!goalReached) next = search.ohmsAgain() ?? readingAgain(known) ?? next;
+    end = { is: 'settled' };
+  } else if (bad && !goalReached) ({ firstMissing, end } = findMissing(known, bad));
   return {
     readings,
     stages,
     firstMissing,
-    next,
+    known,
+    end,
     fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
     goalReached,
     isDark,

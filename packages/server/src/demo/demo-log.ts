@@ -1,3 +1,4 @@
+import { walkNext } from '@jiko/core/diagnosis';
 import { drawnPicture, type Board, type GoalId, type NetId, netById } from '@jiko/core/board';
 import { traceJob } from '@jiko/core/trace';
 import { withFault, type Fault } from '@jiko/core/faults';
@@ -104,7 +105,7 @@ export function job(
       const healthy = studyHealthyBoard(board).onBench(bareBench);
       const play = playBoard(fault ? withFault(board, fault) : board, healthy.play.setup);
       for (let count = 0; count < most; count++) {
-        const { next } = traceJob(healthy, deriveJob(events), 'boots' as GoalId);
+        const next = walkNext(traceJob(healthy, deriveJob(events), 'boots' as GoalId));
         if (!next) return;
         const phase: Phase = next.phase === 'run' ? 'trying' : next.phase;
         const snapshot = play.phases.get(phase as 'trying');

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import { loadSheet, type GoalId, type StageId } from '../../board/index.ts';
-import { plainEvents, plainReading } from '@jiko/testing';
+import { plainEvents, plainReading, walkJob, type WalkedTrace } from '@jiko/testing';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { deriveJob, type JobEvent } from '../../record/index.ts';
-import { benchOfJob, traceJob, type Trace } from '../../trace/index.ts';
+import { benchOfJob } from '../../trace/index.ts';
 import {
   actionsNow,
   evidenceOf,
@@ -34,9 +34,10 @@ const read = (net: string, mode: 'volts' | 'ohms', value: number): JobEvent =>
   });
 const sign = (seen: object): JobEvent =>
   event({ type: 'sign', phase: 'trying', drawAmps: null, drawShape: null, seen, text: '' });
-const trace = (...events: JobEvent[]): Trace =>
-  traceJob(bare, deriveJob(events), 'boots' as GoalId);
-const stateOf = (of: Trace, id: string) => of.stages.find((one) => one.stage.id === id)?.state;
+const trace = (...events: JobEvent[]): WalkedTrace =>
+  walkJob(bare, deriveJob(events), 'boots' as GoalId);
+const stateOf = (of: WalkedTrace, id: string) =>
+  of.stages.find((one) => one.stage.id === id)?.state;
 
 describe('what is known before the first volt is read', () => {
   it('a short found cold is the missing stage, and no volts are asked for before it is found', () => {
@@ -132,8 +133,11 @@ describe('the next step', () => {
     ({ suspects: [], next: [], regions: [], ...more }) as unknown as Diagnosis;
   const open = trace();
   const missing = trace(read('1V8_S5', 'ohms', 0.4));
-  const step = (of: Trace, diagnosis: Diagnosis | null, school: 'walk' | 'shortest' = 'walk') =>
-    nextStep(board, of, diagnosis, school, []);
+  const step = (
+    of: WalkedTrace,
+    diagnosis: Diagnosis | null,
+    school: 'walk' | 'shortest' = 'walk',
+  ) => nextStep(board, of, diagnosis, school, [], false, of.next);
 
   it('in order walks on while there is an output to read', () => {
     expect(step(open, told({ next: [proposal(1)] }))).toMatchObject({ kind: 'in-order' });
@@ -141,7 +145,7 @@ describe('the next step', () => {
   });
 
   it('then reads what parts the suspects, and then tests: it never stops with suspects open', () => {
-    const done: Trace = { ...open, next: null };
+    const done: WalkedTrace = { ...open, next: null };
     const some = [suspect('U3 dead', 0.3), suspect('U4 dead', 0.2)];
     expect(step(done, told({ next: [proposal(0.101)], suspects: some }))).toMatchObject({
       kind: 'telling',
@@ -163,7 +167,15 @@ describe('the next step', () => {
       const some = [suspect('U3 dead', 0.4), shortOn('1V8_S5', 0.1), shortOn('VMAIN', 0.2)];
       for (const isBegun of [false, true])
         expect(
-          nextStep(board, missing, told({ next: proposals, suspects: some }), school, [], isBegun),
+          nextStep(
+            board,
+            missing,
+            told({ next: proposals, suspects: some }),
+            school,
+            [],
+            isBegun,
+            missing.next,
+          ),
         ).toMatchObject({
           kind: 'test',
           because: 'shorted',
@@ -192,7 +204,7 @@ describe('the next step', () => {
   });
 
   it('not even to settle a doubtful reading: what is shorted is looked for first', () => {
-    const again: Trace = { ...missing, next: { ...open.next!, isAgain: true } };
+    const again: WalkedTrace = { ...missing, next: { ...open.next!, isAgain: true } };
     const led = told({ suspects: [shortOn('VMAIN', 0.3), shortOn('1V8_S5', 0.2)] });
     expect(step(again, led)).toMatchObject({ kind: 'test', rail: '1V8_S5' });
     expect(step({ ...open, next: again.next }, led)).toMatchObject({ kind: 'in-order' });
@@ -213,7 +225,7 @@ describe('the next step', () => {
 
   it("the leader's own test comes before readings that are all but sure, and not before others", () => {
     const sure = { outcomes: [{ probability: 0.9 }, { probability: 0.1 }] } as Partial<Proposal>;
-    const done: Trace = { ...open, next: null };
+    const done: WalkedTrace = { ...open, next: null };
     const with_ = (first: number, second: number, more: Partial<Proposal>) =>
       step(
         done,
@@ -239,7 +251,7 @@ describe('the next step', () => {
   });
 
   it('far ahead of all others the leader is tested at once, whatever else could be read', () => {
-    const done: Trace = { ...open, next: null };
+    const done: WalkedTrace = { ...open, next: null };
     const with_ = (first: number, second: number) =>
       step(
         done,
@@ -256,7 +268,7 @@ describe('the next step', () => {
   });
 
   it('what was read as it should be is not asked for again in that phase', () => {
-    const once: Trace = { ...trace(read('VIN_JACK', 'volts', 19.5)), next: null };
+    const once: WalkedTrace = { ...trace(read('VIN_JACK', 'volts', 19.5)), next: null };
     const net = 'VIN_JACK' as Proposal['net'];
     const asked = (phase: Proposal['phase']) =>
       step(
@@ -271,18 +283,18 @@ describe('the next step', () => {
   });
 
   it('what is missing before the button is not looked for after the press', () => {
-    const standby: Trace = {
+    const standby: WalkedTrace = {
       ...open,
       next: null,
       firstMissing: { ...missing.firstMissing!, stage: 'alw3' as StageId, certain: true },
     };
-    const asked = (of: Trace, phase: Proposal['phase']) =>
+    const asked = (of: WalkedTrace, phase: Proposal['phase']) =>
       step(of, told({ next: [proposal(0.4, { phase })], suspects: [suspect('U3 dead', 0.14)] }))
         .kind;
     expect(asked(standby, 'trying')).toBe('test');
     expect(asked(standby, 'standby')).toBe('telling');
     expect(asked(standby, 'cold')).toBe('telling');
-    const notSure: Trace = {
+    const notSure: WalkedTrace = {
       ...standby,
       firstMissing: { ...standby.firstMissing!, certain: false },
     };
@@ -290,7 +302,7 @@ describe('the next step', () => {
   });
 
   it('what is to be read before power comes before what tells most', () => {
-    const first: Trace = { ...open, next: { ...open.next!, beforePower: true } };
+    const first: WalkedTrace = { ...open, next: { ...open.next!, beforePower: true } };
     expect(step(first, told({ next: [proposal(0.4)] }), 'shortest')).toMatchObject({
       kind: 'in-order',
       probe: { beforePower: true },

@@ -7,7 +7,8 @@ import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
 import type { Finding } from '../evidence/finding.ts';
 import type { Suspect } from '../grouping/suspects.ts';
-import { knownShorts, type NextProbe, type Trace } from '../../trace/index.ts';
+import { knownShorts, type Trace } from '../../trace/index.ts';
+import { walkNext, type NextProbe } from './walk.ts';
 
 /** How points are proposed: in the order of waking, what splits the suspects best, or damage first. */
 export type SchoolOf = 'walk' | 'shortest' | 'looks';
@@ -58,9 +59,10 @@ export function nextStep(
   findings: readonly Finding[],
   /** Not every fault was played yet: what was read by itself shows a short or a dark screen all the same. */
   isBegun = false,
+  /** What is next in the order of waking. */
+  asked = walkNext(trace),
 ): NextStep {
   if (trace.goalReached) return { kind: 'reached' };
-  const asked = trace.next;
   const shorted = knownShorts(trace.readings);
   // Nothing is read powered into a known short.
   const mayRead = ({ phase }: { phase: Phase }): boolean =>

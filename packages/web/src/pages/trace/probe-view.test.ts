@@ -74,7 +74,7 @@ describe('the card', () => {
   });
 
   it('shows nothing where nothing is left to read', () => {
-    expect(viewOf(healthy, { ...fresh, next: null }, null, 'standby')).toBeNull();
+    expect(viewOf(healthy, { ...fresh, end: { is: 'settled' } }, null, 'standby')).toBeNull();
   });
 });
 

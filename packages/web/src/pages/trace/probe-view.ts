@@ -1,5 +1,5 @@
 import { netOf, pinText, type Board, type NetId, findPartOrChip } from '@jiko/core/board';
-import type { Diagnosis, Finding, Proposal } from '@jiko/core/diagnosis';
+import { walkNext, type Diagnosis, type Finding, type Proposal } from '@jiko/core/diagnosis';
 import { probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/expectations';
 import {
@@ -63,7 +63,7 @@ export function viewOf(
       own: true,
     };
   }
-  const { next } = trace;
+  const next = walkNext(trace);
   if (!next) return null;
   const fits = suits(next.phase, phase);
   return {

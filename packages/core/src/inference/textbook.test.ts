@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { expectedGain, posterior } from '../../inference/index.ts';
+import { expectedGain, posterior } from './index.ts';
 
 // The same code as for boards, on circuits and numbers of textbooks.
 
