@@ -1,4 +1,4 @@
-// npm run answers -- keep FILE | compare FILE: 500 answers (diagnosis, trace, next steps) as hashes, to be held
+// npm run answers -- keep [FILE] | compare [FILE]: 500 answers (diagnosis, trace, next steps) as hashes, to be held
 // against those of another version after code was only moved. On hidden boards of the sheets that are
 // worked on; their readings are drawn, not proposed, so that another proposal changes no later answer.
 import { createHash } from 'node:crypto';
@@ -92,9 +92,9 @@ function* answersOf(sheet: string): Generator<string> {
   }
 }
 
-const [command, file] = process.argv.slice(2);
-if (!file || (command !== 'keep' && command !== 'compare'))
-  throw new Error('npm run answers -- keep FILE, or compare FILE');
+const [command, file = new URL('./answers.tsv', import.meta.url)] = process.argv.slice(2);
+if (command !== 'keep' && command !== 'compare')
+  throw new Error('npm run answers -- keep [FILE], or compare [FILE]');
 const answers = readdirSync(sheets)
   .filter((name) => name.endsWith('.yaml'))
   .sort()

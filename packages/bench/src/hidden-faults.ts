@@ -16,6 +16,8 @@ export interface Bench {
   healthy: HealthyBoard;
   diagnoser: Diagnoser;
   chance: () => number;
+  /** From here on all that is drawn is drawn anew from this seed: what was drawn before changes nothing. */
+  seed(number: number): void;
   hide(faults: readonly Fault[], sheet?: Board, more?: Partial<HidingSettings>): HiddenBoard;
   /** A fault of the list that keeps a goal from being reached, and that goal. */
   drawBlocker(passed?: (kind: 'degrader' | 'silent') => void, drawn?: Drawn): Blocker;
@@ -53,7 +55,8 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
   const setup = usualSetup(board);
   const healthy = studyHealthyBoard(board, setup);
   const diagnoser = makeDiagnoser(board, healthy.stages, dictionary, setup);
-  const chance = seeded(2026);
+  let source = seeded(2026);
+  const chance = (): number => source();
   const whole = outcomeOf(board, healthy.stages, dictionary, 0);
   const often = drawAsTheyHappen(board, dictionary.faults, seeded(77));
   const bench: Bench = {
@@ -63,6 +66,7 @@ export function makeBench(board: Board, dictionary: Dictionary): Bench {
     healthy,
     diagnoser,
     chance,
+    seed: (number) => (source = seeded(number)),
     hide: (faults, sheet = board, more = {}) => {
       const hidden = hideFaults(sheet, setup, faults, chance, {
         badContact: 0.02,

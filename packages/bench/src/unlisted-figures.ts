@@ -1,5 +1,6 @@
 import { findChip, findPart, type NetId } from '@jiko/core/board';
 import type { Fault } from '@jiko/core/faults';
+import type { HiddenBoard } from './hidden/hidden-board.ts';
 import { playBoard } from '@jiko/core/play';
 import { follow, type Run } from './closed-loop.ts';
 import { mean, percent, type Bench, type Figure } from './hidden-faults.ts';
@@ -20,10 +21,19 @@ export function unlistedRuns(
   bench: Bench,
   perWay: number,
   tried: Readonly<Record<string, Way>> = ways,
+  /** What is drawn for a run, and who reads it. */
+  reads: {
+    begin: (way: string, found: number) => void;
+    by: (hidden: HiddenBoard) => HiddenBoard;
+  } = {
+    begin: () => undefined,
+    by: (hidden) => hidden,
+  },
 ): UnlistedRun[] {
   const runs: UnlistedRun[] = [];
   for (const [way, make] of Object.entries(tried)) {
     let found = 0;
+    reads.begin(way, found);
     for (let tries = 0; found < perWay && tries < 60 * perWay; tries++) {
       const failing = make(bench.board, bench.chance);
       if (!failing) continue;
@@ -42,7 +52,8 @@ export function unlistedRuns(
       );
       if (!goal) continue;
       found++;
-      const run = follow(bench.diagnoser, bench.hide([], failing.board), [], goal.id);
+      const run = follow(bench.diagnoser, reads.by(bench.hide([], failing.board)), [], goal.id);
+      reads.begin(way, found);
       const named = run.leading?.faults.slice(0, 12) ?? [];
       runs.push({
         way,

@@ -1,4 +1,4 @@
-import { draw } from '@jiko/core/base';
+import { draw, seeded } from '@jiko/core/base';
 import type { Board, NetId } from '@jiko/core/board';
 import type { HiddenBoard } from '@jiko/bench';
 import { usualMeter, type Phase, type ReadingValue } from '@jiko/core/readings';
@@ -42,16 +42,34 @@ export interface Handled extends HiddenBoard {
   slipped: { at: number; slip: Slip }[];
 }
 
-export function inHand(hidden: HiddenBoard, sheet: Board, chance: () => number): Handled {
+/**
+ * The same board read by such a hand. Each reading errs by its own place and how often it was read, not by
+ * the order of the readings (`begin` hears the seed of what is drawn next): two ways of judging that ask in
+ * different orders see the same readings.
+ */
+export function inHand(
+  hidden: HiddenBoard,
+  sheet: Board,
+  seed: number,
+  begin: (seed: number) => void = () => undefined,
+): Handled {
+  let chance = seeded(seed);
   const most = chance() < slips.farOffRuns ? slips.farOff : slips.nearOff;
   const factor = 1 + most * (2 * chance() - 1);
   const slipped: Handled['slipped'] = [];
   const before: { mode: string; value: ReadingValue }[] = [];
+  const times = new Map<string, number>();
   const read: HiddenBoard['read'] = (net, mode, phase, against) => {
+    const place = [net, mode, phase, against ?? ''].join();
+    const time = (times.get(place) ?? 0) + 1;
+    times.set(place, time);
+    const own = seedOf(`${seed} ${place} ${time}`);
+    chance = seeded(own);
+    begin(own);
     const slip = drawSlip(chance);
-    const place = slip === 'neighbour' ? neighbourOf(sheet, net, chance) : net;
+    const touchedNet = slip === 'neighbour' ? neighbourOf(sheet, net, chance) : net;
     const touched =
-      slip === 'noTouch' ? untouched(mode) : hidden.read(place, mode, phase, against ?? null);
+      slip === 'noTouch' ? untouched(mode) : hidden.read(touchedNet, mode, phase, against ?? null);
     const old = before.filter((reading) => reading.mode === mode).at(-1);
     const shown =
       slip === 'old' && old ? old.value : misread(touched, mode, phase, slip, factor, chance);
@@ -60,6 +78,13 @@ export function inHand(hidden: HiddenBoard, sheet: Board, chance: () => number):
     return shown;
   };
   return { ...hidden, read, factor, slipped };
+}
+
+/** A number for what is drawn at a reading (FNV-1a, 32 bits). */
+export function seedOf(words: string): number {
+  let hash = 0x811c9dc5;
+  for (const letter of words) hash = Math.imul(hash ^ (letter.codePointAt(0) ?? 0), 0x01000193);
+  return hash >>> 0;
 }
 
 function drawSlip(chance: () => number): Slip | null {
