@@ -31,7 +31,7 @@ const testsOf = {
   units: 'units,readings',
   record: 'record,report,prepare,repair',
   board: 'board,faults,sheet-edit',
-  inference: 'inference,diagnosis,naming,short-hunt',
+  inference: 'inference',
   diagnosis: 'diagnosis',
   play: 'play,expectations,dictionary,trace,faults',
   cold: 'cold,expectations,dictionary,trace,faults',

@@ -108,7 +108,7 @@ export function loopRows(figures: LoopFigures): Figure[] {
       `${runs.length} faults that keep a goal from being reached: ${mean(probes).toFixed(1)} on average, ${Math.max(...probes)} at worst, ${mean(runs.map((run) => run.seconds)).toFixed(0)} s; right group ${share((run) => run.right)}`,
     ],
     [
-      `right at the level of the region, the group, the part put first, ${title}`,
+      `right at the level of the region, the group, the part put first, of faults drawn evenly, ${title}`,
       '-',
       `${percent(regions.filter(Boolean).length, runs.length)}, ${share((run) => run.right)}, ${share((run) => run.rightPart)}`,
     ],
@@ -134,7 +134,7 @@ export function loopRows(figures: LoopFigures): Figure[] {
 export function summaryRows(
   all: readonly LoopFigures[],
   drawn: Drawn,
-  how = 'that were only measured',
+  how = 'that were only measured until 1 December 2026 and count as worked on since',
 ): Figure[] {
   const runs = all.flatMap((one) => one.runs);
   const sure = runs.filter((run) => run.end === 'sure');

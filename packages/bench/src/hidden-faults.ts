@@ -7,6 +7,7 @@ import { leastPart, outcomeOf, type Dictionary } from '@jiko/core/dictionary';
 import { studyHealthyBoard, type HealthyBoard } from '@jiko/core/expectations';
 import { usualSetup, type Play, type PlaySetup } from '@jiko/core/play';
 import { usualMeter } from '@jiko/core/readings';
+import { wilson } from './rates.ts';
 
 /** A sheet with its dictionary, ready for faults to be hidden and found. */
 export interface Bench {
@@ -150,7 +151,12 @@ function drawAsTheyHappen(
 
 export const mean = (values: readonly number[]): number =>
   values.reduce((sum, one) => sum + one, 0) / Math.max(1, values.length);
-export const percent = (part: number, whole: number): string =>
-  `${((100 * part) / Math.max(1, whole)).toFixed(1)} %`;
+/** A share with its interval (Wilson, 95 %). */
+export function percent(part: number, whole: number): string {
+  const { rate, low, high } = wilson(part, whole);
+  return whole === 0
+    ? 'no run'
+    : `${(100 * rate).toFixed(1)} % (${(100 * low).toFixed(1)} to ${(100 * high).toFixed(1)})`;
+}
 /** A row of the table of figures: what, aim, measured. */
 export type Figure = [string, string, string];

@@ -4,7 +4,7 @@ import { follow, type Run } from '../closed-loop.ts';
 import { makeBench } from '../hidden-faults.ts';
 import { unlistedRuns } from '../unlisted-figures.ts';
 import { inHand, seedOf, type Slip } from './hand.ts';
-import { calibration, logScore, mcnemar, rateText, wilson, type Said } from './rates.ts';
+import { calibration, logScore, mcnemar, rateText, wilson, type Said } from '../rates.ts';
 import { boardOf } from './repairs.ts';
 import { newWays } from './ways.ts';
 

@@ -5,7 +5,7 @@ import { execFileSync } from 'node:child_process';
 import { appendFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { writeBlock } from '../figures-block.ts';
 import { handledRuns, newWayRuns, pairedRow, rowOf, type Outcome } from './hidden-runs.ts';
-import { mcnemar, rateText, wilson } from './rates.ts';
+import { mcnemar, rateText, wilson } from '../rates.ts';
 import { scoreRepair, toldRepairs, unseenSheets } from './repairs.ts';
 
 const why = process.env['WHY'];
