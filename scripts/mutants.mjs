@@ -33,10 +33,10 @@ const testsOf = {
   board: 'board,faults,sheet-edit',
   inference: 'inference',
   diagnosis: 'diagnosis',
-  play: 'play,expectations,dictionary,trace,faults',
-  cold: 'cold,expectations,dictionary,trace,faults',
-  expectations: 'expectations,dictionary,trace,faults',
-  dictionary: 'dictionary,trace,faults',
+  play: 'play,cold,expectations,dictionary,trace,faults',
+  cold: 'play,cold,expectations,dictionary,trace,faults',
+  expectations: 'play,cold,expectations,dictionary,trace,faults',
+  dictionary: 'play,cold,expectations,dictionary,trace,faults',
 };
 /** Rooms whose changes change no play: the plays of their tests are made once. */
 const playNothing = ['readings', 'units', 'record', 'inference', 'diagnosis'];

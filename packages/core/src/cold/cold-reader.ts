@@ -1,4 +1,11 @@
-import { asOnBench, isOff, type Board, type NetId, type OffBoard } from '../board/index.ts';
+import {
+  asOnBench,
+  findPartOrChip,
+  isOff,
+  type Board,
+  type NetId,
+  type OffBoard,
+} from '../board/index.ts';
 import type { OrderCache } from '../circuit/index.ts';
 import { islandOf, withFaults, type Fault } from '../faults/index.ts';
 import type { Meter } from '../readings/index.ts';
@@ -78,9 +85,7 @@ export function makeColdReader(whole: Board, meter: Meter, off: OffBoard): ColdR
       healthy,
       under(all) {
         const faults = all.filter((fault) => {
-          const owner = [...board.parts, ...board.chips].find(
-            (one) => 'part' in fault && one.ref === fault.part,
-          );
+          const owner = 'part' in fault ? findPartOrChip(board, fault.part) : undefined;
           return !owner || !isOff(off, owner);
         });
         const [here, there] = [at, against].map((spot) => netUnder(board, faults, spot));

@@ -12,7 +12,7 @@ import {
 import { studyHealthyBoard, type HealthyBoard, type OrderedStage } from '../expectations/index.ts';
 import type { Phase, Reading } from '../readings/index.ts';
 import { proposeActions } from './proposing/actions.ts';
-import { posterior } from '../inference/index.ts';
+import { posterior, shares } from '../inference/index.ts';
 import { makeClasses } from './grouping/classes.ts';
 import { wasWatched } from './weighing/sign-observations.ts';
 import type { Evidence } from './evidence/evidence.ts';
@@ -37,6 +37,7 @@ import { fitsBadly, growSeveral } from './weighing/several.ts';
 import { severityGains } from './weighing/severity.ts';
 import { suspectOf } from './grouping/suspects.ts';
 import { makeTable, type Table } from './weighing/table.ts';
+import { evidenceWithoutGain, gainsFor, mixedLogs } from './weighing/meter-gain.ts';
 import { makeUnlisted, weighUnlisted, type Unlisted } from './weighing/unlisted.ts';
 
 export interface Diagnoser {
@@ -114,11 +115,15 @@ export function makeDiagnoser(
     return known;
   };
 
-  const weigh = (evidence: Evidence) => {
+  /** What everything observed is worth under each row, and under none, with the meter off by this factor. */
+  const weighUnder = (evidence: Evidence, gain: number) => {
     const { table } = several;
     const rows = table.dictionary.rows;
-    const { used, unused } = observations(table, evidence, { here, others, isAlike });
-    const priors = logPriors(table, evidence);
+    const { used, unused } = observations(table, evidenceWithoutGain(evidence, gain), {
+      here,
+      others,
+      isAlike,
+    });
     const joint = jointlyCarried(
       table,
       used.filter((one) => one.byFault),
@@ -134,14 +139,29 @@ export function makeDiagnoser(
     // What is in no list is weighed as a whole: it sits somewhere.
     unlisted ??= makeUnlisted(single);
     const elsewhere = weighUnlisted(unlisted, withStrength(used));
-    const start = priors.slice();
-    start[rows]! += elsewhere.log;
-    severityGains(table, weighed).forEach((gain, row) => (start[row]! += gain));
-    const weights = posterior(start, [fit]);
+    fit[rows]! += elsewhere.log;
+    severityGains(table, weighed).forEach((more, row) => (fit[row]! += more));
+    return { used, unused, elsewhere, fit };
+  };
+
+  const weigh = (evidence: Evidence) => {
+    const { table } = several;
+    const rows = table.dictionary.rows;
+    const priors = logPriors(table, evidence);
+    const gains = gainsFor(table, evidence);
+    const under = gains.map(({ gain }) => weighUnder(evidence, gain));
+    const fit = mixedLogs(
+      under.map((one) => one.fit),
+      gains.map(({ share }) => share),
+    );
+    const weights = posterior(priors, [fit]);
+    // What single readings say is told by the likeliest factor.
+    const byGain = under.map((one, at) => Math.log(gains[at]!.share) + logSum(priors, one.fit));
+    const { used, unused, elsewhere } = under[byGain.indexOf(Math.max(...byGain))]!;
     if (evidence.habits.length > 0) {
       const bare = logPriors(table, { ...evidence, habits: [] });
       const alone = posterior(
-        start.map((log, row) => (log === -Infinity ? log : log + bare[row]! - priors[row]!)),
+        bare.map((log, row) => (priors[row] === -Infinity ? -Infinity : log)),
         [fit],
       );
       for (let row = 0; row <= rows; row++)
@@ -252,6 +272,10 @@ export function makeDiagnoser(
     },
   };
 }
+
+/** ln of what all rows together make of the readings. */
+const logSum = (priors: Float64Array, fit: Float64Array): number =>
+  shares(priors.map((log, row) => log + fit[row]!)).log;
 
 /** Expectations of two benches that no meter tells apart: within 20 mV or ohms, and 2 % of the value. A guess. */
 function isNear(a: unknown, b: unknown): boolean {
