@@ -40,6 +40,7 @@ export default defineConfig({
         test: {
           name: 'bench',
           setupFiles,
+          isolate: false,
           root: './packages/bench',
           include,
           exclude,
