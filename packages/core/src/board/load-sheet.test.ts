@@ -196,3 +196,22 @@ describe('pins that are nearly ones the kind knows', () => {
     }
   });
 });
+
+describe('names that look like numbers', () => {
+  const called = (name: string) =>
+    small.replace('+3V3_ALW: {', '+3.3: {').replaceAll('+3V3_ALW', name);
+
+  it('keep their sign where they are written in quotes, and as a key without', () => {
+    const loaded = loadSheet(called('"+3.3"').replace('["+3.3" > 3]', '["+3.3 > 3"]'));
+    expect(loaded.ok || loaded.error.map(sheetIssueText)).toBe(true);
+    if (loaded.ok) expect(findNet(loaded.value, '+3.3')?.id).toBe('+3.3');
+  });
+
+  it('are named with the line, and what to do, where they are not', () => {
+    const told = issues(called('+3.3')).map(sheetIssueText);
+    expect(told[0]).toBe(
+      'Line 13: parts › C9 › pins: must be text: a name that looks like a number, as +5 or +3.3, goes in quotes ("+5")',
+    );
+    expect(told).toHaveLength(3);
+  });
+});

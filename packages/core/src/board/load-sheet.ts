@@ -26,6 +26,7 @@ export function loadSheet(text: string): Result<Board, SheetIssue[]> {
   }
   const twice = repeatedKeys(document, lines);
   if (twice.length > 0) return fail(twice);
+  keepSigns(document);
   let written: unknown;
   try {
     written = document.toJS({ maxAliasCount: 100 });
@@ -120,6 +121,15 @@ function isSheetLike(written: unknown): boolean {
   );
 }
 
+/** A net called +5 keeps its sign: YAML would read a name that looks like a number as that number. */
+const keepSigns = (document: Document): void =>
+  visit(document, {
+    Pair(_, { key }) {
+      if (isScalar(key) && typeof key.value === 'number' && key.source?.startsWith('+'))
+        key.value = key.source;
+    },
+  });
+
 const pathText = (path: readonly PropertyKey[]): string => path.map(String).join(' › ');
 
 function plainMessage(issue: z.core.$ZodIssue): string {
@@ -127,14 +137,15 @@ function plainMessage(issue: z.core.$ZodIssue): string {
     case 'unrecognized_keys':
       return `unknown word ${issue.keys.map((key) => `"${key}"`).join(', ')}`;
     case 'invalid_type':
-      return issue.message.includes('undefined')
-        ? `is missing (${issue.expected} wanted)`
+      if (issue.message.includes('undefined')) return `is missing (${issue.expected} wanted)`;
+      return issue.expected === 'string' && /received (number|boolean)/.test(issue.message)
+        ? 'must be text: a name that looks like a number, as +5 or +3.3, goes in quotes ("+5")'
         : `must be ${issue.expected}`;
     case 'invalid_value':
       return `must be one of: ${issue.values.map(String).join(', ')}`;
     case 'invalid_union': {
       const first = issue.errors.flat()[0];
-      return first ? first.message : issue.message;
+      return first ? plainMessage(first) : issue.message;
     }
     default:
       return issue.message;
