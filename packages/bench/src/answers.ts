@@ -21,13 +21,13 @@ const schools = ['walk', 'shortest', 'looks'] as const;
 
 /** As text, in which the order that something was written in says nothing. */
 const textOf = (value: unknown): string =>
-  JSON.stringify(value, (_, one: unknown) => {
-    if (one instanceof Float32Array || one instanceof Float64Array) return [...one];
-    if (one instanceof Map || one instanceof Set) return [...(one as Iterable<unknown>)];
-    if (Object.is(one, -0)) return '-0';
-    if (one === Infinity) return 'infinite';
-    if (typeof one !== 'object' || one === null || Array.isArray(one)) return one;
-    return Object.fromEntries(Object.entries(one).sort(([a], [b]) => (a < b ? -1 : 1)));
+  JSON.stringify(value, (_, field: unknown) => {
+    if (field instanceof Float32Array || field instanceof Float64Array) return [...field];
+    if (field instanceof Map || field instanceof Set) return [...(field as Iterable<unknown>)];
+    if (Object.is(field, -0)) return '-0';
+    if (field === Infinity) return 'infinite';
+    if (typeof field !== 'object' || field === null || Array.isArray(field)) return field;
+    return Object.fromEntries(Object.entries(field).sort(([a], [b]) => (a < b ? -1 : 1)));
   });
 
 const hashOf = (value: unknown): string =>

@@ -146,8 +146,8 @@ export function follow(
     found,
     leading: leading ?? null,
     onTruth:
-      diagnosis.suspects.find((one) => listed.some((fault) => isNamed(one, fault)))?.probability ??
-      0,
+      diagnosis.suspects.find((suspect) => listed.some((fault) => isNamed(suspect, fault)))
+        ?.probability ?? 0,
     none: diagnosis.none,
     elsewhere: diagnosis.elsewhere.slice(0, 3).map((one) => one.net),
     readings: readings.map((one) => one.reading),

@@ -46,7 +46,7 @@ describe('a hand of its own', () => {
     // A digit each way, and what four places round off.
     for (const { handled, values } of runs.slice(0, 40)) {
       const clean = values.flatMap((value, at) =>
-        value.kind === 'number' && !handled.slipped.some((one) => one.at === at)
+        value.kind === 'number' && !handled.slipped.some((slipped) => slipped.at === at)
           ? [value.value]
           : [],
       );

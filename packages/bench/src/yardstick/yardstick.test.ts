@@ -25,14 +25,14 @@ describe.each(unseenSheets)('the sheet %s', (id) => {
 describe('forty repairs in words', () => {
   const repairs = toldRepairs();
   it('are forty, each with a name of its own, of at least fifteen of the twenty causes', () => {
-    expect(new Set(repairs.map((one) => one.name)).size).toBe(40);
-    expect(new Set(repairs.map((one) => one.of)).size).toBeGreaterThanOrEqual(15);
+    expect(new Set(repairs.map(({ name }) => name)).size).toBe(40);
+    expect(new Set(repairs.map(({ of }) => of)).size).toBeGreaterThanOrEqual(15);
   });
   it.each(repairs)('$name: can be written down on its board', (told) => {
     const board = boardOf(told.sheet);
-    expect(board.goals.map((one) => String(one.id))).toContain(told.signs.goal);
+    expect(board.goals.map(({ id }) => String(id))).toContain(told.signs.goal);
     expect(eventsOf(board, told).length).toBeGreaterThanOrEqual(told.readings.length);
-    const refs = [...board.parts, ...board.chips].map((one) => String(one.ref));
+    const refs = [...board.parts, ...board.chips].map(({ ref }) => String(ref));
     for (const { part } of [...told.findings, ...told.deeds]) expect(refs).toContain(part);
     for (const pattern of [...told.cause, ...told.accepted, ...told.forbidden])
       expect(() => new RegExp(pattern)).not.toThrow();
@@ -54,7 +54,7 @@ describe('twelve new ways of failing', () => {
     for (const [name, way] of Object.entries(newWays)) {
       const chance = seeded(7);
       const made = boards.flatMap((board) =>
-        Array.from({ length: 8 }, () => way(board, chance)).filter((one) => one !== null),
+        Array.from({ length: 8 }, () => way(board, chance)).filter((failing) => failing !== null),
       );
       expect(made.length, name).toBeGreaterThan(0);
       const [failing] = made;
@@ -63,8 +63,8 @@ describe('twelve new ways of failing', () => {
     const board = boardOf('beck-mini');
     const leak = newWays['a rail that leaks by ten to a hundred ohms']?.(board, seeded(3));
     const setup = usualSetup(board);
-    const amps = (one: typeof board): number =>
-      playBoard(one, setup).phases.get('standby')?.sourceAmps ?? 0;
+    const amps = (read: typeof board): number =>
+      playBoard(read, setup).phases.get('standby')?.sourceAmps ?? 0;
     expect(amps(leak!.board)).toBeGreaterThan(amps(board));
   });
 });

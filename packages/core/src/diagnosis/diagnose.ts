@@ -151,12 +151,14 @@ export function makeDiagnoser(
     const gains = gainsFor(table, evidence);
     const under = gains.map(({ gain }) => weighUnder(evidence, gain));
     const fit = mixedLogs(
-      under.map((one) => one.fit),
+      under.map((weighed) => weighed.fit),
       gains.map(({ share }) => share),
     );
     const weights = posterior(priors, [fit]);
     // What single readings say is told by the likeliest factor.
-    const byGain = under.map((one, at) => Math.log(gains[at]!.share) + logSum(priors, one.fit));
+    const byGain = under.map(
+      (weighed, at) => Math.log(gains[at]!.share) + logSum(priors, weighed.fit),
+    );
     const { used, unused, elsewhere } = under[byGain.indexOf(Math.max(...byGain))]!;
     if (evidence.habits.length > 0) {
       const bare = logPriors(table, { ...evidence, habits: [] });

@@ -12,7 +12,7 @@ export function groundedNet(board: Board, fault: Fault): NetId | null {
       const part = findPart(board, fault.part);
       const chip = findChip(board, fault.part);
       const ends = fault.pins.map(
-        (pin) => chip?.pins.get(pin) ?? part?.pins.find((one) => one.name === pin)?.net,
+        (pin) => chip?.pins.get(pin) ?? part?.pins.find(({ name }) => name === pin)?.net,
       );
       if (!ends.includes(board.ground)) return null;
       return ends.find((net) => net !== undefined && net !== board.ground) ?? null;

@@ -7,7 +7,7 @@ export function onceEach(
 ): { id: string; reading: Reading; times: number }[] {
   const kept: { id: string; reading: Reading; times: number }[] = [];
   for (const { id, reading } of readings) {
-    const same = kept.findIndex((one) => isSameReading(one.reading, reading));
+    const same = kept.findIndex((earlier) => isSameReading(earlier.reading, reading));
     if (same < 0) kept.push({ id, reading, times: 1 });
     else kept[same] = { id, reading, times: kept[same]!.times + 1 };
   }

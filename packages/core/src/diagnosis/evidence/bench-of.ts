@@ -42,8 +42,8 @@ export function speaksOf(bench: BenchOf, taken: BenchOf): boolean {
 /** `with the battery plugged in, on usb-c, PL7 off the board`, against the bench as it stands. */
 export function benchText(board: Board, taken: BenchOf, now: BenchOf): string {
   const title = (id: string): string =>
-    (board.attachments.find((one) => one.id === id)?.title ?? id).toLowerCase();
-  const source = board.sources.find((one) => one.id === taken.source);
+    (board.attachments.find((attachment) => attachment.id === id)?.title ?? id).toLowerCase();
+  const source = board.sources.find(({ id }) => id === taken.source);
   const more = taken.attached.filter((id) => !now.attached.includes(id)).map(title);
   const less = now.attached.filter((id) => !taken.attached.includes(id)).map(title);
   return [

@@ -96,7 +96,7 @@ function classKey(board: Board, fault: Fault, groups: ReadonlyMap<NetId, NetId>)
 }
 
 const outputsOf = (board: Board, ref: string): number =>
-  findChip(board, ref)?.behaviours.filter((one) => one.do === 'regulator').length ?? 0;
+  findChip(board, ref)?.behaviours.filter((behaviour) => behaviour.do === 'regulator').length ?? 0;
 
 /** How a class is called. */
 export function classTitle(one: FaultClass): string {

@@ -5,8 +5,6 @@ import {
   type Chip,
   type NetId,
   type Part,
-  findChip,
-  findPart,
   findPartOrChip,
 } from '../../board/index.ts';
 import type { Fault } from '../../faults/index.ts';
@@ -159,7 +157,7 @@ const spreads = (kind: Finding['kind']): boolean =>
   kind === 'corrosion' || kind === 'burnt' || kind === 'bridged' || kind === 'reworked';
 
 function isNear(board: Board, seen: string, ref: string): boolean {
-  const at = (one: string): Part | Chip | undefined => findPart(board, one) ?? findChip(board, one);
+  const at = (place: string): Part | Chip | undefined => findPartOrChip(board, place);
   const [a, b] = [at(seen), at(ref)];
   if (!a || !b || a.x === null || a.y === null || b.x === null || b.y === null) return false;
   const distance = Math.hypot(a.x - b.x, a.y - b.y);

@@ -105,7 +105,7 @@ export function weighUnlisted(
     Math.log(nowhereShare) + used.reduce((sum, { byNone, strength }) => sum + strength * byNone, 0);
   const { weights, log } = shares([
     nowhere,
-    ...unlisted.map((one) => Math.log(one.share) + logOf(one)),
+    ...unlisted.map((place) => Math.log(place.share) + logOf(place)),
   ]);
   return {
     log,
