@@ -80,6 +80,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          isolate: false,
           root: './packages/server',
           include,
           exclude,
