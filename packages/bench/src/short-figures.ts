@@ -7,8 +7,8 @@ import {
   type FedRail,
   type Hunt,
   type HuntLog,
-  type OhmsRead,
 } from '@jiko/core/short-hunt';
+import type { OhmsRead } from '@jiko/core/trace';
 
 /** A hidden short hunted down by what the hunt proposes. */
 export interface ShortRun {

@@ -17,6 +17,7 @@ import { makeClasses } from './grouping/classes.ts';
 import { wasWatched } from './weighing/sign-observations.ts';
 import type { Evidence } from './evidence/evidence.ts';
 import type { Observation, Weighed } from './weighing/observation.ts';
+import { withBroken } from './grouping/broken-between.ts';
 import { mergeAlike, withGrown, type Group } from './grouping/groups.ts';
 import {
   mostTimes,
@@ -38,6 +39,7 @@ import { severityGains } from './weighing/severity.ts';
 import { suspectOf } from './grouping/suspects.ts';
 import { makeTable, type Table } from './weighing/table.ts';
 import { evidenceWithoutGain, gainsFor, mixedLogs } from './weighing/meter-gain.ts';
+import { stintsByRow, stintsOf } from './weighing/comes-and-goes.ts';
 import { makeUnlisted, weighUnlisted, type Unlisted } from './weighing/unlisted.ts';
 
 export interface Diagnoser {
@@ -134,13 +136,16 @@ export function makeDiagnoser(
       ...(joint ? [joint] : []),
     ]);
     const fit = new Float64Array(rows + 1);
-    for (const { byRow, strength } of weighed)
+    const stints = stintsOf(weighed);
+    const steady = weighed.filter(({ stint }) => stint === undefined);
+    for (const { byRow, strength } of steady)
       for (let row = 0; row < byRow.length; row++) fit[row]! += strength * byRow[row]!;
+    stintsByRow(table, stints)?.forEach((log, row) => (fit[row]! += log));
     // What is in no list is weighed as a whole: it sits somewhere.
     unlisted ??= makeUnlisted(single);
     const elsewhere = weighUnlisted(unlisted, withStrength(used));
     fit[rows]! += elsewhere.log;
-    severityGains(table, weighed).forEach((more, row) => (fit[row]! += more));
+    severityGains(table, steady).forEach((more, row) => (fit[row]! += more));
     return { used, unused, elsewhere, fit };
   };
 
@@ -186,7 +191,7 @@ export function makeDiagnoser(
       const { table, rows, used, unused, weights, elsewhere } = now;
       const groups = mergeAlike(
         table,
-        withGrown(table, classes, classOf),
+        withBroken(table, withGrown(table, classes, classOf), evidence),
         weights,
         wasWatched(evidence.signs),
       );

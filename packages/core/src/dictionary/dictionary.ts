@@ -76,7 +76,7 @@ export interface Dictionary {
 }
 
 /** To be raised when plays or cold readings come out differently: kept dictionaries are then made anew. */
-const rulesOfPlay = 14;
+const rulesOfPlay = 15;
 
 /** When a part is felt for heat: before the press, and while the board runs or tries. */
 export const heatPhases = ['standby', 'trying'] as const satisfies PoweredPhase[];

@@ -113,9 +113,13 @@ function partFaults(board: Board, part: Part, sizesOf: SizesOf): Fault[] {
   const { ref } = part;
   const open: Fault = { kind: 'open', part: ref };
   const low = (a: string, b: string): Fault[] => lowBetween(board, part, a, b, sizesOf);
+  /** The joint or the copper at a pin: the pad reads otherwise than the net. */
+  const cut = (...pins: string[]): Fault[] =>
+    pins.map((pin) => ({ kind: 'trace-open', part: ref, pin }));
   const gone = (): Fault[] => [
     open,
     ...highOhms.map((ohms): Fault => ({ kind: 'high', part: ref, ohms })),
+    ...cut(...part.pins.map((pin) => pin.name)),
   ];
   switch (part.kind) {
     case 'resistor':
@@ -148,7 +152,7 @@ function partFaults(board: Board, part: Part, sizesOf: SizesOf): Fault[] {
     case 'nfet':
       return [
         open,
-        { kind: 'trace-open', part: ref, pin: 'G' },
+        ...cut('G', 'D', 'S'),
         ...low('D', 'S'),
         ...low('G', 'S'),
         { kind: 'pins-short', part: ref, pins: ['G', 'D'], ohms: bridgeOhms[0] },

@@ -132,7 +132,18 @@ describe('the list of what may happen', () => {
       .map(faultName);
 
   it.each([
-    ['F1', ['F1 open', 'F1 gone to 2 Ω', 'F1 gone to 20 Ω', 'F1 gone to 200 Ω', 'F1 gone to 3 kΩ']],
+    [
+      'F1',
+      [
+        'F1 open',
+        'F1 gone to 2 Ω',
+        'F1 gone to 20 Ω',
+        'F1 gone to 200 Ω',
+        'F1 gone to 3 kΩ',
+        'F1 pin 1: trace open',
+        'F1 pin 2: trace open',
+      ],
+    ],
     [
       'R1',
       [
@@ -152,6 +163,8 @@ describe('the list of what may happen', () => {
       [
         'Q1 open',
         'Q1 pin G: trace open',
+        'Q1 pin D: trace open',
+        'Q1 pin S: trace open',
         'Q1 D to S short',
         'Q1 D to S short of 1 Ω',
         'Q1 D to S short of 10 Ω',

@@ -54,6 +54,7 @@ export type { InCircuit } from './in-circuit.ts';
 export { judgeInCircuit, ohmsBehind } from './judge-in-circuit.ts';
 export { askOnce, otherMoment, suits, type OtherMoment } from './moment.ts';
 export { oddReading } from './plausible.ts';
+export { isBrokenBetween, pinText } from './two-places.ts';
 export { isProvoked, readingText, remarksText } from './remarks.ts';
 export { splitRemarks, type Remarks } from './split-remarks.ts';
 export {

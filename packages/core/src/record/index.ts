@@ -43,6 +43,7 @@ export {
   goneParts,
   isChange,
   liftedParts,
+  standingOf,
   type Job,
   type KeptReading,
   type Standing,

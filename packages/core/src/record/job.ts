@@ -352,6 +352,10 @@ export function goneParts(job: Job): string[] {
   return [...gone];
 }
 
+/** Readings that stand. */
+export const standingOf = ({ readings }: Job): readonly KeptReading[] =>
+  readings.filter(({ standing }) => standing.kind === 'stands');
+
 /** Parts that are off the board now: removed, and neither refitted nor replaced since. */
 export function liftedParts(job: Job): string[] {
   const off = new Set<string>();

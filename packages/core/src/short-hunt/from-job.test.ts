@@ -4,8 +4,9 @@ import type { NetId } from '../board/index.ts';
 import { choicesSchema, composeSheetText } from '../first-sheet/index.ts';
 import { usualSetup } from '../play/index.ts';
 import { plainBoard, plainEvents, plainIntake, plainJob, plainReading } from '@jiko/testing';
-import { deriveJob } from '../record/index.ts';
-import { huntLog, huntShort, jobOfHunt, ohmsNow, shortGoneWith, splitNets } from './index.ts';
+import { deriveJob, liftedParts, standingOf } from '../record/index.ts';
+import { shortGoneWith } from '../trace/index.ts';
+import { huntLog, huntShort, jobOfHunt, ohmsNow, splitNets } from './index.ts';
 
 const board = plainBoard(cairnText);
 const setup = usualSetup(board);
@@ -160,6 +161,11 @@ describe('a part taken off a shorted rail', () => {
   const off = repair('removed', 'C64');
   const hunt = (...events: unknown[]) => huntShort(board, setup, plainJob(...events), run as NetId);
 
+  const goneWith = (...events: unknown[]) => {
+    const job = plainJob(...events);
+    return shortGoneWith(board, standingOf(job), liftedParts(job));
+  };
+
   it('is read before anything follows from it', () => {
     const { unread, actions } = hunt(read(0.4, []), off);
     expect(unread).toEqual(['C64']);
@@ -169,7 +175,7 @@ describe('a part taken off a shorted rail', () => {
   it('with which the short went is the part, and is said', () => {
     const events = [read(0.4, []), off, read(480, ['C64'])];
     expect(hunt(...events).unread).toEqual([]);
-    expect(shortGoneWith(board, plainJob(...events))).toMatchObject({
+    expect(goneWith(...events)).toMatchObject({
       part: 'C64',
       net: '3V3_RUN',
     });
@@ -179,12 +185,12 @@ describe('a part taken off a shorted rail', () => {
     const events = [read(0.4, []), off, read(0.4, ['C64'])];
     expect(hunt(...events).unread).toEqual([]);
     expect(hunt(...events).actions.length).toBeGreaterThan(0);
-    expect(shortGoneWith(board, plainJob(...events))).toBeNull();
+    expect(goneWith(...events)).toBeNull();
   });
 
   it('nothing is unread where nothing is off', () => {
     expect(hunt(read(0.4, [])).unread).toEqual([]);
-    expect(shortGoneWith(board, plainJob(read(0.4, [])))).toBeNull();
+    expect(goneWith(read(0.4, []))).toBeNull();
   });
 });
 

@@ -1,5 +1,4 @@
 import {
-  asOnBench,
   isSeriesPart,
   type Board,
   type NetId,
@@ -8,17 +7,23 @@ import {
   joinedTo,
 } from '../board/index.ts';
 import type { PlaySetup } from '../play/index.ts';
-import { deriveJob, goneParts, liftedParts, type Habit, type Job } from '../record/index.ts';
+import {
+  deriveJob,
+  goneParts,
+  liftedParts,
+  standingOf,
+  type Habit,
+  type Job,
+} from '../record/index.ts';
 import { shortCandidates, type Candidate } from './candidates.ts';
 import { copperOf, type Copper, type Pad } from './copper.ts';
 import { mostPartWatts } from '../safety/index.ts';
+import { ohmsOnRail, shortOhms, wentWith } from '../trace/index.ts';
 import { planInjection, type Injection } from './injection.ts';
 import { feedPlace, proposeHunt, type HuntAction } from './propose.ts';
 import {
   dropsCount,
   fedOhms,
-  shortOhms,
-  stillShort,
   weighHunt,
   type FedRail,
   type HuntLog,
@@ -71,7 +76,7 @@ export function huntShort(
     tried: [],
     habits,
   };
-  const first = shortOhms(log);
+  const first = shortOhms(log.ohms);
   const gone = goneParts(job).filter((ref) => !liftedParts(job).includes(ref));
   const candidates = shortCandidates(board, net, first ?? 1, known, gone);
   const looks = new Map(
@@ -93,7 +98,7 @@ export function huntOn(
 ): Hunt {
   const copper = copperOf(board, net, lifted);
   const candidates = weighHunt(board, all, copper, log);
-  const ohms = shortOhms(log);
+  const ohms = shortOhms(log.ohms);
   const unread = unreadSince(log, lifted, [...joinedTo(board, [net])], board);
   const estimate = log.fed.at(-1);
   const short = estimate ? fedOhms(estimate, ohms ?? 1) : (ohms ?? 1);
@@ -126,9 +131,9 @@ export function huntOn(
             fed: log.fed,
             looks,
           }),
-    proven: provenBy(
+    proven: wentWith(
       board,
-      log,
+      log.ohms,
       ohms,
       all.map((one) => one.name),
     ),
@@ -191,72 +196,10 @@ const pinsOfPart = (board: Board, ref: string): NetId[] => [
   ...(findChip(board, ref)?.pins.values() ?? []),
 ];
 
-/**
- * The part with which a short went, on whichever rail; null where none did. The cause is found then: fit a
- * good one and read again.
- */
-export function shortGoneWith(
-  board: Board,
-  job: Job,
-): { part: string; net: NetId; text: string } | null {
-  for (const part of liftedParts(job))
-    for (const net of pinsOfPart(board, part)) {
-      if (net === board.ground) continue;
-      const log = huntLog(board, job, net);
-      const proven = provenBy(board, log, shortOhms(log), [part]);
-      if (proven) return { ...proven, net };
-    }
-  return null;
-}
-
-/** A part is proven where the short goes with it, all else being as it was. */
-function provenBy(
-  board: Board,
-  log: HuntLog,
-  first: number | null,
-  /** What could be it: a coil that was out only split the rail. */
-  names: readonly string[],
-): Hunt['proven'] {
-  if (first === null) return null;
-  const rail = ({ net, lifted }: HuntLog['ohms'][number]): Set<NetId> =>
-    joinedTo(asOnBench(board, { lifted }), [net]);
-  for (const gone of log.ohms) {
-    if (gone.lifted.length === 0 || stillShort(gone.ohms, first)) continue;
-    for (const there of log.ohms) {
-      const more = gone.lifted.filter((ref) => !there.lifted.includes(ref));
-      const alike = there.lifted.every((ref) => gone.lifted.includes(ref));
-      if (more.length !== 1 || !alike || !rail(gone).has(there.net)) continue;
-      if (!names.includes(more[0]!)) continue;
-      if (!stillShort(there.ohms, first)) continue;
-      return {
-        part: more[0]!,
-        text: `${there.net} read ${ohmsText(there.ohms)} with ${more[0]} on and ${ohmsText(gone.ohms)} without it.`,
-      };
-    }
-  }
-  return null;
-}
-
-const ohmsText = (ohms: number): string =>
-  Number.isFinite(ohms) ? `${Number(ohms.toPrecision(3))} Ω` : 'OL';
-
 /** What a job holds about a rail: cold ohms with what was off, feeds, warmth and drops. */
 export function huntLog(board: Board, job: Job, net: NetId): HuntLog {
   const rail = joinedTo(board, [net]);
-  const ohms = job.readings.flatMap(({ id, reading, standing }) => {
-    const { mode, reference, at, value, lifted } = reading;
-    if (standing.kind !== 'stands' || mode !== 'ohms' || reference !== null) return [];
-    if (!rail.has(at.net as NetId)) return [];
-    const number =
-      value.kind === 'number'
-        ? value.value
-        : value.kind === 'over'
-          ? Infinity
-          : value.kind === 'beep'
-            ? 1
-            : null;
-    return number === null ? [] : [{ id, net: at.net as NetId, ohms: number, lifted }];
-  });
+  const ohms = ohmsOnRail(board, standingOf(job), net);
   const stands = <T extends { struck: string | null; beforeRepair: boolean }>(one: T): boolean =>
     one.struck === null && !one.beforeRepair;
   const fed = job.fed

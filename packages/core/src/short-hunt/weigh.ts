@@ -1,19 +1,12 @@
 import { readingErrors, shares } from '../inference/index.ts';
-import { leadOhms, leastStepVolts } from '../readings/index.ts';
+import { leastStepVolts } from '../readings/index.ts';
 import { asOnBench, type Board, type NetId, joinedTo } from '../board/index.ts';
 import type { Candidate } from './candidates.ts';
+import { stillShort, shortOhms, type OhmsRead } from '../trace/index.ts';
 import { sharedOhms, type Copper } from './copper.ts';
 import { cameraFloorKelvin, expectedRise, seenChance } from './heat.ts';
 
 // What was done and read on a shorted rail, and what it makes of each candidate.
-
-/** Ohms from a net of the rail to ground, with some parts off. */
-export interface OhmsRead {
-  id: string;
-  net: NetId;
-  ohms: number;
-  lifted: readonly string[];
-}
 
 /** A time the rail was fed, and what was seen and read meanwhile. */
 export interface FedRail {
@@ -40,8 +33,6 @@ export interface WeighedCandidate extends Candidate {
   cleared: string | null;
 }
 
-/** So many times the first reading, the short is gone. */
-const goneTimes = 4;
 /** Plane or thin trace: the copper differs from the one assumed by so much, each as likely. */
 const copperScales = [0.3, 0.55, 1, 1.8, 3.2];
 const copperPart = 0.3;
@@ -51,17 +42,6 @@ const slip = readingErrors.inHunt;
 const namedSpread = 4;
 const riseSigma = 0.8;
 
-/** The least the rail was read at with nothing off: what the short has. Null where it was not read. */
-export function shortOhms(log: HuntLog): number | null {
-  const all = log.ohms.filter((one) => one.lifted.length === 0);
-  const last = all.at(-1) ?? log.ohms.at(0);
-  return last ? last.ohms : null;
-}
-
-/** Whether a reading still shows the short. */
-export const stillShort = (ohms: number, first: number): boolean =>
-  ohms <= goneTimes * first + leadOhms.often;
-
 /** Every candidate with its probability after all that was done. */
 export function weighHunt(
   board: Board,
@@ -69,7 +49,7 @@ export function weighHunt(
   copper: Copper,
   log: HuntLog,
 ): WeighedCandidate[] {
-  const first = shortOhms(log) ?? 1;
+  const first = shortOhms(log.ohms) ?? 1;
   const logs = candidates.map((one) => Math.log(one.share));
   const cleared: (string | null)[] = candidates.map(() => null);
   for (const read of log.ohms) {

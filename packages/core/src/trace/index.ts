@@ -17,7 +17,14 @@ export {
 } from './missing-search.ts';
 export { doubtfulReading, provenBehind } from './reading-again.ts';
 export { railsBehind } from './guesses.ts';
-export { judgeAll, statusOf, phaseFor, type JudgedReading, type NetStatus } from './judged.ts';
+export {
+  judgeAll,
+  provokedState,
+  statusOf,
+  phaseFor,
+  type JudgedReading,
+  type NetStatus,
+} from './judged.ts';
 export { probePlace } from './probe-place.ts';
 export {
   neighbourhoodOf,
@@ -28,4 +35,13 @@ export {
 export { benchOfJob } from './job-bench.ts';
 export { jobNow } from './after-repair.ts';
 export { pulledDownBy } from './pulled-down.ts';
+export {
+  ohmsOnRail,
+  shortGoneWith,
+  shortOhms,
+  stillShort,
+  wentWith,
+  type OhmsRead,
+  type ShortGone,
+} from './short-gone.ts';
 export { knownShorts } from './known-shorts.ts';

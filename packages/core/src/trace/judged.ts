@@ -11,6 +11,7 @@ import { attachedIn, benchSetup } from '../play/index.ts';
 import { riskyStages, type HealthyBoard, type OtherBench } from '../expectations/index.ts';
 import {
   isBad,
+  isBrokenBetween,
   isGood,
   isProvoked,
   judge,
@@ -40,7 +41,9 @@ export interface JudgedReading extends KeptReading {
 /** What is known of a net in the condition that counts. */
 export type NetStatus =
   | { kind: 'unread' }
-  | { kind: 'good' | 'bad' | 'undecided' | 'unjudged'; reading: JudgedReading }
+  | { kind: 'good' | 'undecided' | 'unjudged'; reading: JudgedReading }
+  /** `there`: at another pin of the net it was read as it should be, so the copper between is broken. */
+  | { kind: 'bad'; reading: JudgedReading; there?: JudgedReading }
   /** Two readings that stand contradict each other: bad contact or intermittent fault. */
   | { kind: 'contradicting'; reading: JudgedReading; other: JudgedReading };
 
@@ -52,10 +55,10 @@ const afterPress: readonly Phase[] = ['trying', 'pressed', 'run'];
 
 export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): JudgedReading[] {
   const standing = kept.filter((one) => one.standing.kind === 'stands');
-  return kept.map((one) => {
+  const judged = kept.map((one): JudgedReading => {
     const { reading } = one;
     const net = netById(healthy.board, reading.at.net);
-    const isHere = speaksOfBench(healthy, reading) && !isProvoked(reading);
+    const isHere = speaksOfBench(healthy, reading);
     // One made by choices grows with every point: there it would stand at every reading.
     const isOfOtherSheet =
       healthy.board.choices === null &&
@@ -91,7 +94,28 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
     });
     return { ...one, isHere, isOfOtherSheet, expectation, verdict: judged };
   });
+  const shown = stateThatShows(judged);
+  return judged.map((one) => ({ ...one, isHere: one.isHere && isInState(one.reading, shown) }));
 }
+
+/** The state that is traced: a provoked one where only that shows anything wrong, null else. */
+function stateThatShows(judged: readonly JudgedReading[]): Reading['state'] | null {
+  const bad = judged.filter(
+    ({ standing, isHere, reading, verdict }) =>
+      standing.kind === 'stands' && isHere && reading.phase !== 'cold' && isBad(verdict),
+  );
+  return bad.every(({ reading }) => isProvoked(reading))
+    ? (bad.at(-1)?.reading.state ?? null)
+    : null;
+}
+
+/** Unpowered, a board is as it is; with a source on it, what was read otherwise says nothing of this state. */
+const isInState = (reading: Reading, shown: Reading['state'] | null): boolean =>
+  shown === null || reading.phase === 'cold' ? !isProvoked(reading) : reading.state === shown;
+
+/** The provoked state that is traced, by what was judged; null where it is none. */
+export const provokedState = (judged: readonly JudgedReading[]): Reading['state'] | null =>
+  judged.find(({ isHere, reading }) => isHere && isProvoked(reading))?.reading.state ?? null;
 
 /** A supply set nearer than this to what the sheet says is as the sheet says. */
 const sameSupplyPart = 0.02;
@@ -296,6 +320,10 @@ export function statusOf(
       one.verdict.kind !== 'unjudged' &&
       last.verdict.kind !== 'unjudged',
   );
+  if (other && isBrokenBetween(other.reading, last.reading)) {
+    const [reading, there] = isBad(last.verdict) ? [last, other] : [other, last];
+    return { kind: 'bad', reading, there };
+  }
   if (other) return { kind: 'contradicting', reading: last, other };
   const kind = isGood(last.verdict)
     ? 'good'

@@ -7,6 +7,7 @@ import type { FirstMissing, Known, SearchEnd, TracedNeed } from './known.ts';
 import {
   describeMissing,
   isAtFirstFive,
+  isBroken,
   isCold,
   isTooHigh,
   isUndetected,
@@ -52,6 +53,7 @@ export function findMissing(known: Known, start: NetId): Found {
   let net = start;
   for (;;) {
     seen.add(net);
+    if (isBroken(known.status(net))) return found(net, [], true);
     const needs = needsOf(known, net);
     // What is shorted needs no reading of what feeds it.
     if (isCold(known.status(net)) || outputPulledDown(known, net) === 'surely')

@@ -1,5 +1,12 @@
 import { type NetId, type StageId, findChip } from '../board/index.ts';
-import { expectationText, valueText, whyText } from '../readings/index.ts';
+import {
+  expectationText,
+  pinText,
+  readingText,
+  valueText,
+  whyText,
+  type Reading,
+} from '../readings/index.ts';
 import { phaseFor, statusOf, type NetStatus } from './judged.ts';
 import { roleText, type FirstMissing, type Known, type TracedNeed } from './known.ts';
 import { outputPulledDown, pulledDownBy } from './pulled-down.ts';
@@ -15,6 +22,10 @@ const askedVolts = 5.6;
 export const isCold = (status: NetStatus): boolean =>
   status.kind === 'bad' && status.reading.reading.phase === 'cold';
 
+/** There at one pin of the net and not at another. */
+export const isBroken = (status: NetStatus): boolean =>
+  status.kind === 'bad' && status.there !== undefined;
+
 /** More than it should be, or there when it should not: nothing pulls it down. */
 export const isTooHigh = (status: NetStatus): boolean =>
   status.kind === 'bad' &&
@@ -28,10 +39,7 @@ export function describeMissing(
 ): FirstMissing {
   const stage = known.healthy.stageOfNet(net) ?? stageFedBy(known, net);
   const status = known.status(net);
-  const read =
-    status.kind === 'unread'
-      ? 'not read'
-      : valueText(status.reading.reading.value, status.reading.reading.mode);
+  const read = status.kind === 'unread' ? 'not read' : readingText(status.reading.reading);
   const there = needs
     .filter((one) => one.status.kind === 'good')
     .map((one) => `${roleText[one.role]} ${one.net}`);
@@ -45,6 +53,21 @@ export function describeMissing(
   const makers = [
     ...new Set(known.healthy.upstream.of(net).map((one) => maker(known, one.via))),
   ].join(', ');
+  if (status.kind === 'bad' && status.there) {
+    const [there, missing] = [status.there, status.reading].map(({ reading }) => reading) as [
+      Reading,
+      Reading,
+    ];
+    return {
+      stage: stage?.id ?? ('' as StageId),
+      title: stage?.title ?? net,
+      net,
+      certain,
+      why: `${net} reads ${valueText(there.value, 'volts')} at ${pinText(there.at)} and ${valueText(missing.value, 'volts')} at ${pinText(missing.at)}: it is one net, so the copper or a joint between the two is broken.`,
+      needs,
+      pulledDown: null,
+    };
+  }
   if (isCold(status))
     return {
       stage: stage?.id ?? ('' as StageId),

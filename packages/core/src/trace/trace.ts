@@ -8,12 +8,13 @@ import {
 } from '../board/index.ts';
 import type { HealthyBoard } from '../expectations/index.ts';
 import { judgeFet, type FetJudgement } from '../readings/index.ts';
-import { goneParts, type Job } from '../record/index.ts';
+import { goneParts, liftedParts, standingOf, type Job } from '../record/index.ts';
 import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from './judged.ts';
 import { mayComeLater } from './guesses.ts';
 import { buttonStill } from './button-still.ts';
 import type { FirstMissing, Known, SearchEnd } from './known.ts';
 import { findMissing, type StageState, type TracedStage } from './missing-search.ts';
+import { shortGoneWith, type ShortGone } from './short-gone.ts';
 import { provenBySigns } from './proven-by-signs.ts';
 
 export interface Trace {
@@ -26,6 +27,8 @@ export interface Trace {
   /** FETs on the way into the missing net, judged by what was read at their pins. */
   fets: { part: Part; judgement: FetJudgement }[];
   goalReached: boolean;
+  /** The part that is off and took a short with it: it is proven. */
+  shortGone: ShortGone | null;
   /** All nets of the goal are there, and nobody sees the picture: what is left hangs on the plug. */
   isDark: boolean;
 }
@@ -83,6 +86,7 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
     end,
     fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
     goalReached,
+    shortGone: shortGoneWith(healthy.board, standingOf(job), liftedParts(job)),
     isDark,
   };
 }

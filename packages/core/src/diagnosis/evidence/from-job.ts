@@ -1,6 +1,13 @@
 import type { GoalId, PartRef, StageId } from '../../board/index.ts';
 import { poweredPhases, type PoweredPhase } from '../../readings/index.ts';
-import { goneParts, isChange, type Habit, type Job, type Seen } from '../../record/index.ts';
+import {
+  goneParts,
+  isChange,
+  standingOf,
+  type Habit,
+  type Job,
+  type Seen,
+} from '../../record/index.ts';
 import type { Finding } from './finding.ts';
 import type { DrawSign, Evidence } from './evidence.ts';
 
@@ -54,9 +61,7 @@ export function evidenceOf(
     }),
   ) as Seen;
   return {
-    readings: job.readings
-      .filter(({ standing }) => standing.kind === 'stands')
-      .map(({ id, reading }) => ({ id, reading })),
+    readings: standingOf(job).map(({ id, reading }) => ({ id, reading })),
     signs: {
       draw,
       lights: seen.lights ?? null,

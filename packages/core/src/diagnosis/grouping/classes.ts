@@ -1,6 +1,7 @@
-import { findChip, joinedNets, type Board, type NetId } from '../../board/index.ts';
+import { findChip, joinedNets, netById, type Board, type NetId } from '../../board/index.ts';
 import { faultName, flashOwner, groundedNet, type Fault } from '../../faults/index.ts';
 import { formatOhms } from '../../units/index.ts';
+import { brokenTitle, type BrokenBetween } from './broken-between.ts';
 import type { Dictionary } from '../../dictionary/index.ts';
 
 /**
@@ -13,6 +14,8 @@ export interface FaultClass {
   faults: Fault[];
   /** Net pulled down, where that is what it is. */
   shortedNet: NetId | null;
+  /** Two pins of one net that read differently: broken between them, wherever that is. */
+  between?: BrokenBetween;
   /** It went with what was unplugged or lifted. */
   isGone?: boolean;
   /** Classes that are there at once; missing for single faults. */
@@ -28,6 +31,7 @@ export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] 
   };
   const firstRowOf = new Map<string, number>();
   const groups = joinedNets(board);
+  const isRail = (net: NetId): boolean => netById(board, net)?.kind === 'rail';
   dictionary.faults.forEach((fault, index) => {
     const row = dictionary.rowOf[index]!;
     // Gone with what is off the board: one class, whatever it is.
@@ -49,7 +53,12 @@ export function makeClasses(board: Board, dictionary: Dictionary): FaultClass[] 
     if (!one) return;
     one.faults.push(fault);
     if (one.rows.includes(dictionary.goneRow)) one.isGone = true;
-    else one.shortedNet ??= groundedNet(board, fault);
+    else {
+      // A coil joins a rail with its switch node: it is called by the rail.
+      const net = groundedNet(board, fault);
+      if (net !== null && (one.shortedNet === null || (isRail(net) && !isRail(one.shortedNet))))
+        one.shortedNet = net;
+    }
   });
   return [...classes.values()];
 }
@@ -101,6 +110,7 @@ const outputsOf = (board: Board, ref: string): number =>
 /** How a class is called. */
 export function classTitle(one: FaultClass): string {
   if (one.isGone) return goneTitle(one);
+  if (one.between) return brokenTitle(one.between);
   if (one.together) return one.together.map(classTitle).join(' and ');
   if (one.shortedNet !== null) return `Low resistance on ${one.shortedNet}`;
   const [first] = one.faults;
@@ -124,7 +134,12 @@ export function classTitle(one: FaultClass): string {
   }
   const isWhole = one.faults.every(({ kind }) => kind === 'dead');
   if (isWhole && 'part' in first) return `${first.part} dead`;
-  const words = new Set(one.faults.map(modeWord));
+  const isCut = one.faults.filter(({ kind }) => kind === 'trace-open').length > 1;
+  const words = new Set(
+    one.faults.map((fault) =>
+      isCut && fault.kind === 'trace-open' ? 'with a pin cut off' : modeWord(fault),
+    ),
+  );
   return `${'part' in first ? first.part : ''} ${[...words].join(' or ')}`;
 }
 

@@ -35,16 +35,23 @@ export function mergeAlike(
     }))
     .sort((a, b) => b.probability - a.probability);
   for (const group of groups)
-    if (!group.isGone && group.rows.every((row) => isAlike(table, row, 0, wasWatched)))
+    if (
+      !group.isGone &&
+      !group.between &&
+      group.rows.every((row) => isAlike(table, row, 0, wasWatched))
+    )
       group.title = silentTitle;
   const lead = (group: Group): number =>
     group.rows.reduce((best, row) => (weights[row]! > weights[best]! ? row : best), group.rows[0]!);
   const merged: Group[] = [];
   groups.forEach((group, index) => {
     const like =
-      !group.isGone && index < mostCompared && group.probability > leastCompared
+      !group.isGone && !group.between && index < mostCompared && group.probability > leastCompared
         ? merged.find(
-            (other) => !other.isGone && isAlike(table, lead(other), lead(group), wasWatched),
+            (other) =>
+              !other.isGone &&
+              !other.between &&
+              isAlike(table, lead(other), lead(group), wasWatched),
           )
         : undefined;
     if (!like) {

@@ -30,6 +30,20 @@ const said = (
 
 const [heatCaution, injectionCaution] = [cautionText('lift'), cautionText('inject')];
 
+describe('a part that stands out on a shorted rail', () => {
+  it('is taken off before anything is injected', () => {
+    const { text, caution } = said(['C50:short', '3V3_ALW:short'], { net: '3V3_ALW', seen: 'C50' });
+    expect(text).toBe(
+      'C50 stands out by what was seen at it: source off, take it off and read ohms on 3V3_ALW again. The short is gone: it was C50, fit a new one. It stays: fit it again, and look for the part that gets warm.',
+    );
+    expect(caution).toBe(heatCaution);
+  });
+
+  it('stays on where its joints are below it', () => {
+    expect(said(['3V3_ALW:short'], { net: '3V3_ALW', seen: 'U40' }).text).toContain('nject');
+  });
+});
+
 describe('a rail that is shorted', () => {
   it.each([
     // Never above a volt, never above the rail's own, and what has no volts of its own says so.

@@ -123,6 +123,8 @@ function resetOf(chip: Chip): NetId | null {
 export interface Handled {
   gone?: readonly string[];
   measured?: readonly string[];
+  /** A part that most of it stands on and at which something was seen; null where none stands out. */
+  seen?: string | null;
 }
 
 /** The test that separates a group, by what its members are. Common practice, no source. */
@@ -130,7 +132,7 @@ export function separatingTest(
   board: Board,
   faults: readonly Fault[],
   shortedNet: NetId | null,
-  { gone = [], measured = [] }: Handled = {},
+  { gone = [], measured = [], seen = null }: Handled = {},
 ): SeparatingTest {
   const [lead] = faults;
   const missing = [...new Set(faults.flatMap((one) => ('part' in one ? [one.part] : [])))].filter(
@@ -172,6 +174,11 @@ export function separatingTest(
       (part) =>
         part.kind === 'coil' && part.fitted && part.pins.some((pin) => pin.net === shortedNet),
     );
+    if (seen !== null && takeOff(board, seen).seconds !== null)
+      return {
+        text: `${seen} stands out by what was seen at it: source off, take it off and read ohms on ${shortedNet} again. The short is gone: it was ${seen}, fit a new one. It stays: fit it again, and look for the part that gets warm.`,
+        caution: heatCaution,
+      };
     const limit = volts === null ? 'its own volts or less' : `${Math.min(1, volts)} V`;
     return {
       text: `${coil ? `Lift coil ${coil.ref}: is the short on the regulator's side or the load's? Then inject` : 'Inject'} ${limit} with a small current limit on ${shortedNet} and look for the part that gets warm, or follow the millivolt drop to where it is lowest.`,

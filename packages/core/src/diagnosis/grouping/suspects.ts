@@ -2,6 +2,7 @@ import { isFet, type Board, type NetId, type StageId } from '../../board/index.t
 import { faultName, faultPlace, type Fault } from '../../faults/index.ts';
 import { firstMissingIn } from '../../dictionary/index.ts';
 import type { OrderedStage } from '../../expectations/index.ts';
+import { brokenTest, type BrokenBetween } from './broken-between.ts';
 import { classTitle, type FaultClass } from './classes.ts';
 import type { Evidence } from '../evidence/evidence.ts';
 import type { Observation } from '../weighing/observation.ts';
@@ -9,6 +10,7 @@ import { silentTitle, type Group } from './groups.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
 import { outOfQuestion } from '../weighing/row-priors.ts';
 import { cautionText } from '../../safety/index.ts';
+import { shortGoneWith } from '../../trace/index.ts';
 import { separatingTest, type SeparatingTest } from './separate.ts';
 import { faultAt, listedRow, predicted, type Table } from '../weighing/table.ts';
 
@@ -31,6 +33,8 @@ export interface Suspect {
   depth: 'group' | 'part';
   /** How the members are told apart; for one part, how it is checked before it is heated. */
   separate: SeparatingTest;
+  /** Two pins of one net that read differently, where that is what it is. */
+  between?: BrokenBetween | undefined;
   /** The first stage that does not come with it. */
   firstMissing: StageId | null;
   /** Nets a healthy board has and this one has not, in the order of waking. */
@@ -100,22 +104,53 @@ export function suspectOf(
     faults,
     depth: parts.size === 1 ? 'part' : 'group',
     separate: group.isGone
-      ? putBack
+      ? goneTest(board, evidence)
       : group.title === silentTitle
         ? noVoltageShows
         : group.together
           ? firstOfSeveral(table, stages, group.together)
-          : separatingTest(
-              board,
-              faults.map((one) => one.fault),
-              group.shortedNet,
-              { gone: evidence.gone, measured: measuredParts(board, evidence) },
-            ),
+          : group.between
+            ? brokenTest(group.between)
+            : separatingTest(
+                board,
+                faults.map((one) => one.fault),
+                group.shortedNet,
+                {
+                  gone: evidence.gone,
+                  measured: measuredParts(board, evidence),
+                  seen: seenPart(faults, group.probability, evidence),
+                },
+              ),
+    between: group.between,
     firstMissing: firstMissingIn(stages, dictionary, lead),
     missingNets: missingNets(table, stages, lead),
     speaksFor: voices.filter((one) => one.bits > 0.3).sort((a, b) => b.bits - a.bits),
     speaksAgainst: voices.filter((one) => one.bits < -0.3).sort((a, b) => a.bits - b.bits),
   };
+}
+
+/** Of a suspect, so much must stand on a part that was seen hot or broken before it is taken off to see. */
+const mostOfIt = 0.5;
+const marks: ReadonlySet<string> = new Set(['hot', 'burnt', 'cracked', 'swollen']);
+
+/** The part at which something was seen and on which most of a suspect stands; null where none is. */
+function seenPart(
+  faults: readonly SuspectFault[],
+  all: number,
+  { findings, lifted }: Evidence,
+): string | null {
+  const shares = new Map<string, number>();
+  for (const { fault, probability } of faults)
+    if ('part' in fault)
+      shares.set(fault.part, (shares.get(fault.part) ?? 0) + probability / Math.max(all, 1e-9));
+  const found = findings.find(
+    ({ kind, part }) =>
+      part !== null &&
+      marks.has(kind) &&
+      !lifted.includes(part) &&
+      (shares.get(part) ?? 0) > mostOfIt,
+  );
+  return found?.part ?? null;
 }
 
 /** Parts across whose ends something was read, unpowered. */
@@ -129,6 +164,17 @@ function measuredParts(board: Board, { readings }: Evidence): string[] {
     const nets = part.pins.filter((pin) => !isFet(part) || pin.name !== 'G').map((pin) => pin.net);
     return nets.length === 2 && ends.has(nets.sort().join()) ? [part.ref] : [];
   });
+}
+
+/** A part that took its short with it is proven: a good one is fitted. */
+function goneTest(board: Board, { readings, gone }: Evidence): SeparatingTest {
+  const went = shortGoneWith(board, readings, gone);
+  return went
+    ? {
+        text: `The short went with ${went.part}: it is the part. ${went.text} Fit a good one and read ${went.net} again, source off, before anything is powered.`,
+        caution: cautionText('lift'),
+      }
+    : putBack;
 }
 
 /** What went with an attachment or a part is proven by what comes back with it. */

@@ -139,6 +139,38 @@ describe('the next step', () => {
     school: 'walk' | 'shortest' = 'walk',
   ) => nextStep(board, of, diagnosis, school, [], false, of.next);
 
+  it('a part that took its short with it is fitted anew before anything else', () => {
+    const ohms = (value: number, lifted: string[]): JobEvent =>
+      event({
+        type: 'reading',
+        supersedes: [],
+        reading: {
+          ...plainReading('3V3_RUN', 'ohms', 'cold', { kind: 'number', value, trend: 'steady' }),
+          lifted,
+        },
+      });
+    const off = event({ type: 'repair', action: 'removed', parts: ['C64'], text: '' });
+    const gone = trace(ohms(0.4, []), off, ohms(480, ['C64']));
+    const own = suspect('In C64, which is off the board', 0.15, {
+      kind: 'pins-short',
+      part: 'C64',
+      pins: ['1', '2'],
+      ohms: 0.05,
+    });
+    const some = told({ next: [proposal(2)], suspects: [suspect('U3 dead', 0.5), own] });
+    for (const school of ['walk', 'shortest'] as const)
+      expect(step(gone, some, school)).toMatchObject({ because: 'went', suspect: own });
+    // Its plays are not there yet: nothing is asked meanwhile.
+    expect(step(gone, null)).toEqual({ kind: 'nothing' });
+    // With the short still there, and with a new one fitted, the rest goes on.
+    const stays = trace(ohms(0.4, []), off, ohms(0.4, ['C64']));
+    expect(step(stays, some)).not.toMatchObject({ because: 'went' });
+    const anew = event({ type: 'repair', action: 'replaced', parts: ['C64'], text: '' });
+    expect(step(trace(ohms(0.4, []), off, ohms(480, ['C64']), anew), some)).not.toMatchObject({
+      because: 'went',
+    });
+  });
+
   it('in order walks on while there is an output to read', () => {
     expect(step(open, told({ next: [proposal(1)] }))).toMatchObject({ kind: 'in-order' });
     expect(step(open, null)).toMatchObject({ kind: 'in-order' });

@@ -1,4 +1,4 @@
-import { type Board, type NetId, joinedTo } from '../../board/index.ts';
+import { type Board, type NetId, findPart, joinedTo } from '../../board/index.ts';
 import { isBad, isGood, type Mode, type Phase } from '../../readings/index.ts';
 import type { Diagnosis } from './diagnosis.ts';
 import type { BenchAction } from './actions.ts';
@@ -29,6 +29,12 @@ export type WhyTest =
   | 'nothing-parts'
   /** The suspect leads, and what could still be read is all but sure. */
   | 'leads'
+  /** The short went with a part that was taken off. */
+  | 'went'
+  /** Two pins of one net read differently. */
+  | 'broken'
+  /** It was measured from end to end, and is short or open. */
+  | 'measured'
   /** What is known to be shorted is looked for before anything is powered. */
   | 'shorted'
   /** Every net of the goal is there, and nobody sees a picture. */
@@ -63,6 +69,11 @@ export function nextStep(
   asked = walkNext(trace),
 ): NextStep {
   if (trace.goalReached) return { kind: 'reached' };
+  // The short went with a part that is off: it is fitted anew before anything else is read.
+  if (trace.shortGone) {
+    const suspect = begun?.suspects.find((one) => one.faults.some(isOf(trace.shortGone!.part)));
+    return suspect ? { kind: 'test', suspect, because: 'went' } : { kind: 'nothing' };
+  }
   const shorted = knownShorts(trace.readings);
   // Nothing is read powered into a known short.
   const mayRead = ({ phase }: { phase: Phase }): boolean =>
@@ -83,6 +94,13 @@ export function nextStep(
     const rail = shorted.find((net) => pullsDown(board, short, [net]))!;
     return { kind: 'test', suspect: short, because: 'shorted', rail };
   }
+  const broken = begun?.suspects.find(({ between }) => between && between.net === brokenNet(trace));
+  if (broken) return { kind: 'test', suspect: broken, because: 'broken' };
+  const measured = begun?.suspects.find(
+    (one) => one.probability >= leastTested && one.faults.slice(0, 1).some(isWrongItself(trace)),
+  );
+  if (measured && shorted.length === 0)
+    return { kind: 'test', suspect: measured, because: 'measured' };
   const diagnosis = isBegun ? null : begun;
   if (trace.isDark && begun === null) return { kind: 'nothing' };
   const leader = leaderOf(trace, diagnosis);
@@ -166,6 +184,37 @@ function readGood({ readings }: Trace): (one: Asked & { phase: Phase }) => boole
   return ({ net, mode, phase, reference }) =>
     (reference ?? null) === null && good.has(`${net} ${mode} ${phase}`);
 }
+
+/** Whether a fault is at a part that reads short or open from end to end, unpowered. */
+function isWrongItself({ readings, known }: Trace): (one: Suspect['faults'][number]) => boolean {
+  const ends = new Set(
+    readings.flatMap(({ standing, reading: { at, reference, phase }, verdict }) =>
+      standing.kind === 'stands' &&
+      phase === 'cold' &&
+      reference !== null &&
+      (verdict.kind === 'shorted' || verdict.kind === 'open')
+        ? [[at.net, reference.net].sort().join()]
+        : [],
+    ),
+  );
+  return ({ fault }) => {
+    const part = 'part' in fault && findPart(known.healthy.board, fault.part);
+    if (!part) return false;
+    const nets = part.pins.filter((pin) => pin.name !== 'G').map((pin) => pin.net);
+    return nets.length === 2 && ends.has(nets.sort().join());
+  };
+}
+
+/** The missing net, where it is there at one pin and not at another. */
+function brokenNet({ firstMissing, known }: Trace): NetId | null {
+  const status = firstMissing && known.status(firstMissing.net);
+  return status?.kind === 'bad' && status.there ? firstMissing!.net : null;
+}
+
+const isOf =
+  (ref: string) =>
+  ({ fault }: Suspect['faults'][number]): boolean =>
+    'part' in fault && fault.part === ref;
 
 type Asked = { net: NetId; mode: Mode; reference?: NetId | null };
 

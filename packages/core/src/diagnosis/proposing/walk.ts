@@ -1,5 +1,5 @@
 import { netOf, type NetId, type StageId } from '../../board/index.ts';
-import type { Expectation, Mode, Phase } from '../../readings/index.ts';
+import type { Expectation, Mode, Phase, Reading } from '../../readings/index.ts';
 import {
   decidingFeed,
   doubtfulReading,
@@ -8,6 +8,7 @@ import {
   phaseFor,
   probePlace,
   provenBehind,
+  provokedState,
   railsBehind,
   roleText,
   shortBeforeRepair,
@@ -39,8 +40,19 @@ export interface NextProbe {
 /** The next reading in the order of waking, or of what the missing stage needs; null where none is left. */
 export function walkNext({ known, end, stages, goalReached }: Trace): NextProbe | null {
   if (goalReached) return null;
-  return ohmsAfterRepair(known) ?? inDoubt(known) ?? atTheEnd(known, end, stages);
+  const next = ohmsAfterRepair(known) ?? inDoubt(known) ?? atTheEnd(known, end, stages);
+  const state = provokedState(known.readings);
+  return next && state && next.phase !== 'cold'
+    ? { ...next, why: `${next.why}. ${stateText[state]}` }
+    : next;
 }
+
+/** How a point is to be read where the fault shows in one state only. */
+const stateText: Record<NonNullable<Reading['state']>, string> = {
+  warm: 'It shows while the board is warm: read it so, and write "warm" behind the value',
+  pushed: 'It shows while the board is pushed: read it so, and write "pushed" behind the value',
+  cold: 'Read it cold',
+};
 
 function atTheEnd(known: TraceKnown, end: Trace['end'], stages: Trace['stages']): NextProbe | null {
   switch (end.is) {

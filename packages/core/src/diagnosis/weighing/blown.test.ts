@@ -44,6 +44,18 @@ describe('a short behind a fuse blows it', () => {
     expect(Math.exp(blownLogPrior(table, [rowOf(a), rowOf(b)], logs))).toBeCloseTo(share, 9);
   });
 
+  it.each([
+    ['PQ1.D-S:short', 'PU1.ACDRV:stuck-released', 0.5e-4],
+    ['PU1.ACDRV:stuck-released', 'PQ2:all-short', 0.5e-4],
+    // Its gate, or a part that is no FET, holds nothing off; the wrong level lets it conduct.
+    ['PQ1.G-S:short', 'PU1.ACDRV:stuck-released', 0],
+    ['D1:short', 'PU1.ACDRV:stuck-released', 0],
+    ['PQ1.D-S:short', 'PU1.ACDRV:stuck-low', 0],
+    ['PQ3.D-S:short', 'PU1.ACDRV:stuck-released', 0],
+  ])('what drives FETs holds them off where one is short: %s with %s: %f', (a, b, share) => {
+    expect(Math.exp(blownLogPrior(table, [rowOf(a), rowOf(b)], logs))).toBeCloseTo(share, 9);
+  });
+
   it('a third fault is no part of it, and what was not played says nothing', () => {
     const rows = [rowOf('F1:open'), rowOf('D1:short'), rowOf('C50:short')];
     expect(blownLogPrior(table, rows, logs)).toBe(-Infinity);
@@ -79,7 +91,9 @@ describe('a short behind a fuse blows it', () => {
       { phase: 'cold', side: '' },
       2,
     ).suspects;
-    expect(first?.title).toBe('Low resistance on VIN and F1 open or off its value');
+    expect(first?.title).toBe(
+      'Low resistance on VIN and F1 open or off its value or with a pin cut off',
+    );
     expect(first?.probability).toBeGreaterThan(0.8);
   });
 });

@@ -15,6 +15,10 @@ export interface Observation {
     /** Where it was volts to ground that stood still. */
     steady: { phase: PoweredPhase; volts: number } | null;
   };
+  /** A stretch in which a fault that comes and goes was there or was not: see comes-and-goes.ts. */
+  stint?: string;
+  /** Denied by a reading of the same point with other parts on the board. */
+  isDenied?: boolean;
   /**
    * By single row and step (`severitySteps` of them): its log-likelihood for severities on the way to
    * the next milder and the next harder one, which must explain all readings together.

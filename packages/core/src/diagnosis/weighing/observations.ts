@@ -1,5 +1,5 @@
 import { outOfQuestion } from './row-priors.ts';
-import { onceEach } from '../evidence/agreement.ts';
+import { denyEachOther, onceEach } from '../evidence/agreement.ts';
 import {
   undrivenBecause,
   commonGoals,
@@ -47,7 +47,8 @@ export function observations(
   const used: Observation[] = [];
   const unused: Unused[] = [];
   const mixing = { known: evidence, isOut: outOfQuestion(table, evidence) };
-  for (const { id, reading, times } of onceEach(evidence.readings)) {
+  const each = onceEach(evidence.readings);
+  for (const { id, reading, times } of each) {
     const why = whyUnused(table, reading);
     const taken = benchOfReading(table.board, here.source, reading);
     const isHere = speaksOf(here, taken);
@@ -72,10 +73,39 @@ export function observations(
       });
     }
   }
+  for (const one of used) {
+    const own = each.find(({ id }) => id === one.id);
+    if (own) Object.assign(one, stintOf(own, each));
+  }
   used.push(...signObservations(table, evidence.signs, here));
   const goal = evidence.goalReached ? null : goalObservation(table, evidence.goal);
   if (goal) used.push(goal);
   return { used, unused };
+}
+
+/** Readings of a provoked state are one stint; one that another denies in the same state is one by itself. */
+function stintOf(
+  { id, reading }: { id: string; reading: Reading },
+  each: readonly { id: string; reading: Reading }[],
+): Pick<Observation, 'stint' | 'isDenied'> {
+  if (isProvoked(reading)) return { stint: reading.state! };
+  const denied = each.filter(
+    (other) =>
+      other.id !== id && !isProvoked(other.reading) && denyEachOther(other.reading, reading),
+  );
+  const isSame = (other: { reading: Reading }): boolean =>
+    other.reading.lifted.join() === reading.lifted.join() &&
+    other.reading.attached.join() === reading.attached.join() &&
+    other.reading.source?.id === reading.source?.id;
+  return {
+    // Beside a provoked state the usual one is a stint as well: the fault may show in the other alone.
+    ...(denied.some(isSame)
+      ? { stint: id }
+      : each.some((other) => isProvoked(other.reading))
+        ? { stint: 'usual' }
+        : {}),
+    ...(denied.some((other) => !isSame(other)) ? { isDenied: true } : {}),
+  };
 }
 
 /** Parts lifted on one of two benches alone, where nothing else differs between them; null where more does. */
@@ -113,8 +143,6 @@ function whyUnused(table: Table, reading: Reading): string | null {
   if (reference && !isKnown(reference.net)) return `${reference.net} is not on the sheet`;
   if (reference ? at.net === reference.net && isSamePlace(at, reference) : at.net === board.ground)
     return 'both leads stand on the same point';
-  if (isProvoked(reading))
-    return `taken ${reading.state}: a fault that comes and goes is not weighed yet`;
   if (mode === 'seconds') return 'seconds are kept for the report only';
   if (mode === 'celsius') return whyNoWarmth(table, reading);
   if (mode === 'amps') return 'draw is taken as a sign, amps elsewhere are not played';

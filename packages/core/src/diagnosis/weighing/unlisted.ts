@@ -3,6 +3,7 @@ import { findChip, type NetId, joinedNets } from '../../board/index.ts';
 import { voltsPlace } from '../../dictionary/index.ts';
 import type { Weighed } from './observation.ts';
 import { floatingVolts } from '../../readings/index.ts';
+import { stintsLog, stintsOf, unlistedShare } from './comes-and-goes.ts';
 import type { Table } from './table.ts';
 
 /**
@@ -89,20 +90,32 @@ function usualRows({ board, dictionary }: Table): Map<NetId, number> {
   return rows;
 }
 
+/** It does not go with a part that was taken off or plugged in: it went by itself meanwhile. */
+const wentByItself = Math.log(unlistedShare);
+
 /** What all observations together are worth under a fault of no list, and where it would sit. */
 export function weighUnlisted(
   unlisted: readonly Unlisted[],
   used: readonly Weighed[],
 ): { log: number; places: { one: Unlisted; share: number }[] } {
-  const logOf = ({ row, local }: Unlisted): number =>
-    used.reduce((sum, { at, byRow, byNone, strength }) => {
+  const stints = stintsOf(used);
+  const all = (logOf: (one: Weighed) => number): number =>
+    used.reduce((sum, one) => sum + (one.stint === undefined ? one.strength * logOf(one) : 0), 0) +
+    (stints.size > 0 ? stintsLog(stints, logOf, unlistedShare) : 0);
+  const logOf = ({ row, local }: Unlisted): number => {
+    const isAt = ({ at }: Weighed): boolean => at?.nets.some((net) => local.has(net)) ?? false;
+    const log = all((one) => {
       // What it draws and shows nobody can say.
-      if (!at) return sum + strength * byNone;
-      if (at.nets.some((net) => local.has(net))) return sum + strength * at.byLoose;
-      return sum + strength * (at.isCold ? byRow[0]! : byRow[row]!);
-    }, 0);
+      if (!one.at) return one.byNone;
+      if (isAt(one)) return one.at.byLoose;
+      return one.at.isCold ? one.byRow[0]! : one.byRow[row]!;
+    });
+    return used.some((one) => one.isDenied && isAt(one)) ? log + wentByItself : log;
+  };
   const nowhere =
-    Math.log(nowhereShare) + used.reduce((sum, { byNone, strength }) => sum + strength * byNone, 0);
+    Math.log(nowhereShare) +
+    all(({ byNone }) => byNone) +
+    (used.some((one) => one.isDenied) ? wentByItself : 0);
   const { weights, log } = shares([
     nowhere,
     ...unlisted.map((place) => Math.log(place.share) + logOf(place)),

@@ -1,11 +1,7 @@
-import { useMemo } from 'react';
-import type { Board } from '@jiko/core/board';
-import type { Job } from '@jiko/core/record';
-import { shortGoneWith } from '@jiko/core/short-hunt';
+import type { Trace } from '@jiko/core/trace';
 
 /** A part was taken off and the short went with it: the cause is found, and what comes next. */
-export function ShortGone({ board, job }: { board: Board; job: Job }) {
-  const gone = useMemo(() => shortGoneWith(board, job), [board, job]);
+export function ShortGone({ gone }: { gone: Trace['shortGone'] }) {
   if (!gone) return null;
   return (
     <p className="short-gone" role="status">

@@ -307,7 +307,7 @@ function TraceView(view: JobViewProps) {
         />
       )}
       <section className="bench" aria-label="Probe">
-        <ShortGone board={board} job={job} />
+        <ShortGone gone={trace.shortGone} />
         {probe ? (
           <ProbeCard
             board={board}
