@@ -173,7 +173,7 @@ async function fewestSuspects(page: Page): Promise<() => Promise<number>> {
   return () => fewest.evaluate((seen) => seen.fewest);
 }
 
-test('the sheet grows from Trace, and its versions say what changed', async ({ page }) => {
+test('the sheet grows from Trace, and its versions say what changed', long, async ({ page }) => {
   await openUnknown(page, 'Rime that grows', []);
   await setPhase(page, 'Standby');
   await type(page, '18.9');

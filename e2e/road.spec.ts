@@ -74,26 +74,27 @@ test(
   },
 );
 
-test('two tabs on one job: both list what either one records, and weigh it', async ({
-  page,
-  context,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14 in two tabs');
-  const other = await context.newPage();
-  await other.goto(page.url());
-  await expect(entry(other)).toBeVisible();
-  await setPhase(page, 'Standby');
-  for (let count = 1; count <= 5; count++) {
-    await entry(page).fill('19.5');
-    await entry(page).press('Enter');
-    await expect(page.locator(rows)).toHaveCount(count);
-    await expect(other.locator(rows)).toHaveCount(count);
-    await expect(page.locator('.notice')).toHaveCount(0);
-    // It stays once the other tab has sent it.
-    await page.waitForTimeout(300);
-    await expect(page.locator(rows)).toHaveCount(count);
-  }
-});
+test(
+  'two tabs on one job: both list what either one records, and weigh it',
+  long,
+  async ({ page, context }) => {
+    await openJob(page, 'Cairn', 'Cairn 14 in two tabs');
+    const other = await context.newPage();
+    await other.goto(page.url());
+    await expect(entry(other)).toBeVisible();
+    await setPhase(page, 'Standby');
+    for (let count = 1; count <= 5; count++) {
+      await entry(page).fill('19.5');
+      await entry(page).press('Enter');
+      await expect(page.locator(rows)).toHaveCount(count);
+      await expect(other.locator(rows)).toHaveCount(count);
+      await expect(page.locator('.notice')).toHaveCount(0);
+      // It stays once the other tab has sent it.
+      await page.waitForTimeout(300);
+      await expect(page.locator(rows)).toHaveCount(count);
+    }
+  },
+);
 
 test('a view that breaks keeps its tabs, Undo and the record', async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14 with a broken view');

@@ -164,37 +164,39 @@ test(
   },
 );
 
-test('a netlist is looked at before it is kept, and a sheet is written for other programs', async ({
-  page,
-}) => {
-  await page.goto('/boards');
-  await page.locator('input[type=file]').setInputFiles(netlist);
-  const panel = page.getByLabel('Take a file in');
-  await expect(panel).toContainText('KiCad netlist: 7 changes');
-  await expect(panel).toContainText('line 12: R1 is there twice');
-  await page.getByRole('button', { name: 'Keep it as a new sheet' }).click();
-  await page.waitForURL('**/boards/by-hand/edit');
-  await expect(page.getByText('U1').first()).toBeVisible();
+test(
+  'a netlist is looked at before it is kept, and a sheet is written for other programs',
+  long,
+  async ({ page }) => {
+    await page.goto('/boards');
+    await page.locator('input[type=file]').setInputFiles(netlist);
+    const panel = page.getByLabel('Take a file in');
+    await expect(panel).toContainText('KiCad netlist: 7 changes');
+    await expect(panel).toContainText('line 12: R1 is there twice');
+    await page.getByRole('button', { name: 'Keep it as a new sheet' }).click();
+    await page.waitForURL('**/boards/by-hand/edit');
+    await expect(page.getByText('U1').first()).toBeVisible();
 
-  await page.goto('/boards');
-  const row = page.getByRole('row', { name: /Cairn 14/ });
-  await row.getByRole('button', { name: 'Save as file' }).click();
-  const saved = page.waitForEvent('download');
-  await page.getByRole('menuitem', { name: /KiCad netlist/ }).click();
-  const file = await (await saved).createReadStream();
-  let text = '';
-  for await (const chunk of file) text += String(chunk);
-  expect(text).toContain('(comp (ref "PU9")');
-  // Into the board it came from it changes nothing.
-  await page
-    .locator('input[type=file]')
-    .setInputFiles({ name: 'cairn.net', mimeType: 'text/plain', buffer: Buffer.from(text) });
-  await page.getByLabel('Into which sheet').click();
-  await page.keyboard.type('Cairn 14');
-  await page.keyboard.press('Enter');
-  await expect(panel).toContainText('it changes nothing', { timeout: 20_000 });
-  await expect(page.getByRole('button', { name: 'Keep it as a new version' })).toBeDisabled();
-});
+    await page.goto('/boards');
+    const row = page.getByRole('row', { name: /Cairn 14/ });
+    await row.getByRole('button', { name: 'Save as file' }).click();
+    const saved = page.waitForEvent('download');
+    await page.getByRole('menuitem', { name: /KiCad netlist/ }).click();
+    const file = await (await saved).createReadStream();
+    let text = '';
+    for await (const chunk of file) text += String(chunk);
+    expect(text).toContain('(comp (ref "PU9")');
+    // Into the board it came from it changes nothing.
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'cairn.net', mimeType: 'text/plain', buffer: Buffer.from(text) });
+    await page.getByLabel('Into which sheet').click();
+    await page.keyboard.type('Cairn 14');
+    await page.keyboard.press('Enter');
+    await expect(panel).toContainText('it changes nothing', { timeout: 20_000 });
+    await expect(page.getByRole('button', { name: 'Keep it as a new version' })).toBeDisabled();
+  },
+);
 
 test(
   'Edit and the schematic go along; a pin table is read by a box drawn around it',
