@@ -7,6 +7,7 @@ import {
   makeDiagnoser,
   nextStep,
   speaksOf,
+  walkNext,
   type BenchOf,
 } from '@jiko/core/diagnosis';
 import { choicesSchema, composeSheetText } from '@jiko/core/first-sheet';
@@ -19,6 +20,7 @@ import { stepLine } from '../hidden/step-line.ts';
 import first from './ordinary.yaml?raw';
 import second from './second-set.yaml?raw';
 import third from './third-set.yaml?raw';
+import fourth from './fourth-set.yaml?raw';
 
 // Ordinary repairs, each stopped at one moment: the step on the page is one that a good technician takes.
 interface Repair {
@@ -159,7 +161,7 @@ function answer(repair: Repair): { first: string; steps: string[] } {
         )
         .join(
           '',
-        )}   none ${(diagnosis.none * 100).toFixed(1)} healthy ${(diagnosis.healthy * 100).toFixed(1)}; ${trace.firstMissing?.why ?? ''}\n`,
+        )}   none ${(diagnosis.none * 100).toFixed(1)} healthy ${(diagnosis.healthy * 100).toFixed(1)}; ${trace.firstMissing?.why ?? ''}\n   walk: ${walkNext(trace)?.why ?? ''}\n`,
     );
   return {
     first,
@@ -176,6 +178,7 @@ describe.each([
   { set: 'sixteen more', text: second, count: 16, leastLeading: 14 },
   // Two rest on one reading of nothing, which may be a tip that does not touch: what is to be done is right.
   { set: 'what a place, a state or a part says', text: third, count: 12, leastLeading: 9 },
+  { set: 'moments of ordinary repairs', text: fourth, count: 14, leastLeading: 12 },
 ])('$set', ({ text, count, leastLeading }) => {
   const repairs = parse(text) as Repair[];
   let leading = 0;

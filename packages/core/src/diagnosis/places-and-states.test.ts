@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import fell from '../../../../sheets/fell-13.yaml?raw';
-import type { GoalId } from '../board/index.ts';
+import type { GoalId, NetId } from '../board/index.ts';
 import { studyHealthyBoard } from '../expectations/index.ts';
 import type { Fault } from '../faults/index.ts';
 import { attachedIn, usualSetup } from '../play/index.ts';
@@ -159,6 +159,37 @@ describe('a fault that comes and goes', () => {
   it('is not made of two readings that a meter and a board explain', () => {
     const near = answer(read('5V_AON', 5.1), read('5V_AON', 4.6), read('VSYS', 20));
     expect(near.diagnosis.suspects.every(({ probability }) => probability < 0.3)).toBe(true);
+  });
+});
+
+describe('a net that is certainly missing', () => {
+  const up = [
+    read('VSYS', 20),
+    read('5V_AON', 5, 'trying'),
+    read('1V8_PRIM', 1.8, 'trying'),
+    read('1V05_PRIM', 1.05, 'trying'),
+    read('3V3_AON', 3.3, 'trying'),
+  ];
+
+  it('is parted at its own net, not at one behind it', () => {
+    const { trace, step } = answer(...up, read('PRIM_PG', 0.02, 'trying'));
+    expect(trace.firstMissing).toMatchObject({ net: 'PRIM_PG', certain: true });
+    expect(step.kind === 'telling' && [step.proposal.net, step.proposal.reference]).toContain(
+      'PRIM_PG',
+    );
+    expect(step.kind === 'telling' && step.proposal.isRepeat).toBe(false);
+  });
+
+  it('is none where two later readings say that the first was a slip', () => {
+    const net = '3V3_AON';
+    const [nothing, there] = [read(net, 0.01), read(net, 3.3)];
+    const kind = (...readings: Reading[]): string =>
+      answer(read('VSYS', 20), ...readings).trace.known.status(net as NetId).kind;
+    expect(kind(nothing, there)).toBe('contradicting');
+    expect(kind(nothing, there, there)).toBe('good');
+    expect(kind(nothing, nothing, there, there)).toBe('contradicting');
+    // Two against one, whichever came first.
+    expect(answer(read('VSYS', 20), there, nothing, nothing).trace.firstMissing?.net).toBe(net);
   });
 });
 

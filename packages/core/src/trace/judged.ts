@@ -311,15 +311,18 @@ export function statusOf(
   const sags = later.filter((one) => isBad(one.verdict));
   const last = (sags.length > 0 && sags.length === later.length ? sags : wanted).at(-1);
   if (!last) return { kind: 'unread' };
-  const other = wanted.find(
+  const alike = wanted.filter(
     (one) =>
-      one !== last &&
       one.reading.phase === last.reading.phase &&
       isSameBench(one.reading, last.reading) &&
-      isBad(one.verdict) !== isBad(last.verdict) &&
       one.verdict.kind !== 'unjudged' &&
       last.verdict.kind !== 'unjudged',
   );
+  const against = alike.filter((one) => isBad(one.verdict) !== isBad(last.verdict));
+  // Read again and again the same, the one before was a slip.
+  const isOutvoted = alike.length - against.length > Math.max(1, against.length);
+  const broken = against.find((one) => isBrokenBetween(one.reading, last.reading));
+  const other = broken ?? (isOutvoted ? undefined : against[0]);
   if (other && isBrokenBetween(other.reading, last.reading)) {
     const [reading, there] = isBad(last.verdict) ? [last, other] : [other, last];
     return { kind: 'bad', reading, there };

@@ -125,7 +125,9 @@ export function nextStep(
   // Where the sheet guesses, the order of waking is surer than a proposal that tells little.
   const isGuessed = board.guessed.length > 0;
   const least = isGuessed && next ? leastTellingOfGuesses : leastTellingBits;
-  const best = diagnosis?.next.find((one) => one.gainBits >= least && tells(one));
+  const worth = diagnosis?.next.filter((one) => one.gainBits >= least && tells(one)) ?? [];
+  // What is certainly missing is parted at its own net: elsewhere mostly a slip in what was read would show.
+  const best = worth.find((one) => isAtMissing(trace, one) && !isRead(one)) ?? worth[0];
   const looked = school === 'looks' && diagnosis ? looksFirst(board, findings, diagnosis) : null;
   if (looked && mayRead(looked.proposal)) return { kind: 'telling', ...looked };
   // On a sheet of guesses the way back from what is missing settles more than plays of guesses do.
@@ -162,6 +164,13 @@ function readBad({ readings }: Trace): (one: Asked) => boolean {
   );
   return ({ net, mode, reference }) => (reference ?? null) === null && bad.has(`${net} ${mode}`);
 }
+
+/** Whether a reading is taken at the net that is certainly missing, or across what hangs on it. */
+const isAtMissing = (
+  { firstMissing }: Trace,
+  { net, reference }: Pick<Proposal, 'net' | 'reference'>,
+): boolean =>
+  firstMissing?.certain === true && (net === firstMissing.net || reference === firstMissing.net);
 
 /** Whether it is certain that something is missing which comes before the button: a press shows nothing then. */
 const isBeforePress = ({ firstMissing, stages }: Trace): boolean =>
