@@ -107,6 +107,10 @@ function offInTurn(board: Board, net: NetId): string {
     .replace(' ;', ';');
 }
 
+/** A regulator that chops, with a coil; neither linear nor a switch. */
+const switches = (one: Chip['behaviours'][number]): boolean =>
+  one.do === 'regulator' && one.pass !== 'linear' && one.pass !== 'switch';
+
 const isCodeless = ({ kind }: Fault): boolean =>
   kind === 'corrupt' || kind === 'stops' || kind === 'blank';
 
@@ -210,8 +214,11 @@ export function separatingTest(
     };
   }
   if (chips.length === 1) {
+    const around = chips[0]!.behaviours.some(switches)
+      ? ' Before that what it stands on: its bootstrap capacitor and diode, and a good capacitor across its output, for worn ones stop it without a short.'
+      : '';
     return {
-      text: `Go round ${chips[0]?.ref} pin by pin with the probe on the pins themselves: where pad and pin differ the joint is open; where all are right the chip is bad. Touch up its pins before changing it.`,
+      text: `Go round ${chips[0]?.ref} pin by pin with the probe on the pins themselves: where pad and pin differ the joint is open; where all are right the chip is bad. Touch up its pins before changing it.${around}`,
       caution: heatCaution,
     };
   }

@@ -39,6 +39,12 @@ const raised = { abovePart: 1.1, share: 0.3, over: 0.1 } as const;
 
 const decades = (value: number): number => Math.log10(Math.max(Math.min(value, 1e9), 0.05));
 
+/**
+ * What hangs on a good rail that is no core has more ohms than this, whatever the board (common practice, no
+ * source).
+ */
+const leastUsual = 25;
+
 /** Ohms where nobody knows what stands there, and no short does: anything above what a short reads. */
 function unknownOhms(read: ReadingValue, isCore: boolean, where: Where): number {
   if (read.kind === 'over') return chance(0.3);
@@ -46,7 +52,7 @@ function unknownOhms(read: ReadingValue, isCore: boolean, where: Where): number 
   const mayBeNothing = isCore || where === 'across';
   if (read.kind === 'beep') return chance(mayBeNothing ? 0.5 : 0.03);
   if (read.kind !== 'number') return 0;
-  const least = where === 'across' ? 0.05 : isCore ? 0.2 : where === 'signal' ? 1000 : 10;
+  const least = where === 'across' ? 0.05 : isCore ? 0.2 : where === 'signal' ? 1000 : leastUsual;
   const isNothing = read.value < nearNothingOhms && !mayBeNothing;
   const isFar = !mayBeNothing && read.value < least / farBelow;
   const wrong = (isNothing ? wrongShort : isFar ? wrongPad : oddCold) / spanDecades;

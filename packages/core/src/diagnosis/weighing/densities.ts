@@ -34,6 +34,8 @@ export interface Point {
   isCore: boolean;
   /** Held by a chip's output, whose strength no sheet states. */
   isDriven?: boolean;
+  /** Volts were read there: the tip reaches what stands behind it. */
+  isTouched?: boolean;
   /** How often the same was read there: a slip does not repeat itself. Once where missing. */
   times?: number;
 }
@@ -75,8 +77,8 @@ const { wrong, mostTimes, missedTip } = readingErrors;
 /** A slip does not repeat itself. */
 export const slipOf = ({ times = 1 }: Point): number => wrong ** Math.min(times, mostTimes);
 /** OL where something conducts, `fits` being how well it fits all the same: else the tip did not touch. */
-export const untouched = ({ where, times = 1 }: Point, fits: number): number => {
-  const once = where === 'signal' ? missedTip.atLine : missedTip.else;
+export const untouched = ({ where, times = 1, isTouched = false }: Point, fits: number): number => {
+  const once = where === 'signal' && !isTouched ? missedTip.atLine : missedTip.else;
   const missed = once ** Math.min(times, mostTimes);
   return Math.log(missed + (1 - missed) * fits);
 };

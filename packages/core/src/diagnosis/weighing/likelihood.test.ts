@@ -103,13 +103,18 @@ describe('volts', () => {
   });
 
   it('of a rail that is dragged are as good as any below its own: limits are seldom stated', () => {
-    // By hand: a slip of 2 in 100 (half of 1/25 a volt), else 0.6 of evenly over -0.1 to 3.63 V.
-    const anywhere = (share: number): number => 0.02 * (0.5 / 25) + (0.98 * share) / 3.73;
+    // By hand: a slip of 2 in 100 (half of 1/25 a volt), else 0.6 of evenly over -0.1 to 3.366 V, 0.12 up to 3.63.
+    const anywhere = (share: number): number =>
+      0.02 * (0.5 / 25) + (0.98 * share) / (share === 0.6 ? 3.466 : 3.73);
     expect(Math.exp(volts(1.8, plain(0.9)))).toBeCloseTo(anywhere(0.6), 3);
     // Up where it should not be yet: below 0.95 of its volts it is dragged, above it is only early.
     const early = (value: number): number => Math.exp(volts(1.8, plain(value), { healthy: 0 }));
     expect(early(3.13)).toBeCloseTo(anywhere(0.6), 3);
     expect(early(3.14)).toBeCloseTo(anywhere(0.12), 3);
+    // Above its own volts nothing drags it.
+    const reading = (read: number): number => Math.exp(volts(read, plain(0.9)));
+    expect(reading(3.36)).toBeCloseTo(anywhere(0.6), 3);
+    expect(reading(3.37)).toBeLessThan(0.001);
     // What a divider gives is known better.
     const signal = logLikelihood('volts', number(1.8), plain(0.9), point({ where: 'signal' }));
     expect(Math.exp(signal)).toBeCloseTo(anywhere(0.12), 3);
@@ -197,6 +202,9 @@ describe('ohms and diode-mode', () => {
         expect(missed(mode, where, 2)).toBeCloseTo(2 * Math.log(part), 2);
         expect(missed(mode, where, 3)).toBe(missed(mode, where, 2));
       }
+    // A line at which volts were read is touched as well as a rail.
+    const touched = point({ where: 'signal', isTouched: true, healthy: 400 });
+    expect(logLikelihood('ohms', over, plain(400), touched)).toBeCloseTo(Math.log(0.02), 3);
     // What is open reads OL however often.
     expect(ohms(over, plain(Infinity), { times: 2 })).toBe(ohms(over, plain(Infinity)));
   });

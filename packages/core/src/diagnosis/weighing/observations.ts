@@ -7,7 +7,7 @@ import {
   type GoalId,
   type NetId,
 } from '../../board/index.ts';
-import { isProvoked, type Reading } from '../../readings/index.ts';
+import { isProvoked, somethingVolts, type Reading } from '../../readings/index.ts';
 import type { Evidence } from '../evidence/evidence.ts';
 import type { Observation } from './observation.ts';
 import { answersButton, isPlayed, reachesGoal } from '../../dictionary/index.ts';
@@ -48,22 +48,24 @@ export function observations(
   const unused: Unused[] = [];
   const mixing = { known: evidence, isOut: outOfQuestion(table, evidence) };
   const each = onceEach(evidence.readings);
+  const touched = new Set(each.filter(({ reading }) => isTouching(reading)).map(placeKey));
   for (const { id, reading, times } of each) {
     const why = whyUnused(table, reading);
+    const told = { times, isTouched: touched.has(placeKey({ reading })) };
     const taken = benchOfReading(table.board, here.source, reading);
     const isHere = speaksOf(here, taken);
     const other = isHere ? null : others.find(({ bench }) => speaksOf(bench, taken))?.table;
     if (why !== null) unused.push({ id, why, bench: null });
     else if (isHere) {
-      const observation = readingObservation(table, id, reading, times);
+      const observation = readingObservation(table, id, reading, told);
       if (observation) used.push(observation);
     } else if (other) {
-      const observation = readingObservation(other, id, reading, times);
+      const observation = readingObservation(other, id, reading, told);
       if (observation) used.push(carriedOver(table, other, observation, mixing));
     } else {
       // Until there are plays of that bench: a small part lifted since leaves most points as they were.
       const moved = isAlike(taken, reading) ? movedParts(here, taken) : null;
-      const observation = moved && readingObservation(table, id, reading, times);
+      const observation = moved && readingObservation(table, id, reading, told);
       if (observation) used.push(withoutWordOf(table, observation, moved));
       unused.push({
         id,
@@ -82,6 +84,17 @@ export function observations(
   if (goal) used.push(goal);
   return { used, unused };
 }
+
+/** Where the tip stood, for what was read before and after at the very place. */
+const placeKey = ({ reading: { at } }: { reading: Reading }): string =>
+  `${at.net} ${at.part} ${at.pin}`;
+
+/** Volts to ground that no tip shows that does not touch. */
+const isTouching = ({ mode, reference, value }: Reading): boolean =>
+  mode === 'volts' &&
+  reference === null &&
+  value.kind === 'number' &&
+  Math.abs(value.value) > somethingVolts;
 
 /** Readings of a provoked state are one stint; one that another denies in the same state is one by itself. */
 function stintOf(
@@ -159,7 +172,7 @@ function readingObservation(
   table: Table,
   id: string,
   reading: Reading,
-  times: number,
+  told: { times: number; isTouched: boolean },
 ): Observation | null {
   const { dictionary, board, placeOf } = table;
   const { mode, phase, value, reference } = reading;
@@ -179,7 +192,7 @@ function readingObservation(
         : reading.polarity,
   });
   if (!predictor) return null;
-  const point = { ...predictor.point, times };
+  const point = { ...predictor.point, ...told };
   const byNone = unknownLogLikelihood(mode, value, point);
   const byRow = new Float64Array(dictionary.rows);
   const fill = (from: number, to: number, between?: Float32Array): void => {
@@ -193,11 +206,11 @@ function readingObservation(
   };
   const { singles, played } = table;
   let known = table.observed.get(reading);
-  if (known?.times === times) byRow.set(known.byRow);
+  if (known?.times === told.times && known.isTouched === told.isTouched) byRow.set(known.byRow);
   else {
     const between = new Float32Array(singles * severitySteps);
     fill(0, singles, between);
-    known = { times, byRow: byRow.slice(0, singles), between, sets: new WeakMap() };
+    known = { ...told, byRow: byRow.slice(0, singles), between, sets: new WeakMap() };
     table.observed.set(reading, known);
   }
   for (let row = singles; row < dictionary.rows; row++) {

@@ -16,28 +16,27 @@ import type { Fault, SourceTrouble } from '../../faults/index.ts';
  * FETs lead; traces and single resistors follow; a shorted output inside a chip is rarer than a
  * capacitor beside it. Closed jobs and findings move them.
  */
-const partWeights: Record<PartKind, { open: number; short: number; drift: number; trace: number }> =
-  {
-    resistor: { open: 0.3, short: 0, drift: 0.05, trace: 0.1 },
-    capacitor: { open: 0, short: 0.8, drift: 0, trace: 0.05 },
-    coil: { open: 0.15, short: 0, drift: 0, trace: 0.05 },
-    ferrite: { open: 0.4, short: 0, drift: 0, trace: 0.05 },
-    fuse: { open: 2, short: 0, drift: 0, trace: 0.05 },
-    jumper: { open: 0.1, short: 0, drift: 0, trace: 0.05 },
-    diode: { open: 0.2, short: 0.4, drift: 0, trace: 0.05 },
-    schottky: { open: 0.2, short: 0.4, drift: 0, trace: 0.05 },
-    zener: { open: 0.1, short: 0.3, drift: 0, trace: 0.05 },
-    tvs: { open: 0.05, short: 0.8, drift: 0, trace: 0.05 },
-    led: { open: 0.1, short: 0.05, drift: 0, trace: 0.05 },
-    pfet: { open: 0.4, short: 1, drift: 0, trace: 0.1 },
-    nfet: { open: 0.4, short: 1, drift: 0, trace: 0.1 },
-    npn: { open: 0.15, short: 0.2, drift: 0, trace: 0.05 },
-    pnp: { open: 0.15, short: 0.2, drift: 0, trace: 0.05 },
-    crystal: { open: 0.4, short: 0, drift: 0, trace: 0 },
-    fan: { open: 0.3, short: 0, drift: 0, trace: 0 },
-    button: { open: 0.1, short: 0.3, drift: 0, trace: 0 },
-    connector: { open: 0.1, short: 0.1, drift: 0, trace: 0 },
-  };
+const partWeights: Record<PartKind, { open: number; short: number; drift: number }> = {
+  resistor: { open: 0.3, short: 0, drift: 0.05 },
+  capacitor: { open: 0, short: 0.8, drift: 0 },
+  coil: { open: 0.15, short: 0, drift: 0 },
+  ferrite: { open: 0.4, short: 0, drift: 0 },
+  fuse: { open: 2, short: 0, drift: 0 },
+  jumper: { open: 0.1, short: 0, drift: 0 },
+  diode: { open: 0.2, short: 0.4, drift: 0 },
+  schottky: { open: 0.2, short: 0.4, drift: 0 },
+  zener: { open: 0.1, short: 0.3, drift: 0 },
+  tvs: { open: 0.05, short: 0.8, drift: 0 },
+  led: { open: 0.1, short: 0.05, drift: 0 },
+  pfet: { open: 0.4, short: 1, drift: 0 },
+  nfet: { open: 0.4, short: 1, drift: 0 },
+  npn: { open: 0.15, short: 0.2, drift: 0 },
+  pnp: { open: 0.15, short: 0.2, drift: 0 },
+  crystal: { open: 0.4, short: 0, drift: 0 },
+  fan: { open: 0.3, short: 0, drift: 0 },
+  button: { open: 0.1, short: 0.3, drift: 0 },
+  connector: { open: 0.1, short: 0.1, drift: 0 },
+};
 
 const chipDeath: Partial<Record<ChipKind, number>> = {
   controller: 1,
@@ -79,6 +78,9 @@ const goneHigh: Partial<Record<PartKind, number>> = {
   jumper: 0.1,
   resistor: 0.2,
 };
+/** A joint or the copper at one pin of a part: "open" counts most of them already. */
+const jointOfPart = 0.015;
+const gateTrace = 0.1;
 const clampWorn = 0.1;
 const fetAllShort = 0.3;
 /** Nobody turns a part round but an earlier repair: a finding raises it. */
@@ -131,7 +133,7 @@ export function guessedWeight(board: Board, fault: Fault): number {
     case 'reversed':
       return reversed;
     case 'trace-open':
-      return of?.trace ?? chipWeights.trace;
+      return !part ? chipWeights.trace : fault.pin === 'G' ? gateTrace : jointOfPart;
     case 'dead': {
       const all = (chip && chipDeath[chip.kind]) ?? chipWeights.dead;
       const hasGood = chip?.behaviours.some((one) => one.do === 'regulator' && one.powerGood);

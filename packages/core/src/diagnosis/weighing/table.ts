@@ -58,6 +58,7 @@ export interface Table {
     Reading,
     {
       times: number;
+      isTouched: boolean;
       byRow: Float64Array;
       between: Float32Array;
       sets: WeakMap<readonly Fault[], number>;

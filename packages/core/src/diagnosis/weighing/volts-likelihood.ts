@@ -37,6 +37,8 @@ const wrongVolts = (read: number): number => 0.5 * normal(read, 0.03) + 0.5 / sp
 const deviatingTail = 0.12;
 /** Where a rail comes to stand under a short, a weak maker or a weak source hangs on limits nobody stated. */
 const draggedTail = 0.6;
+/** Nothing that drags a rail down leaves it above its own volts: what a meter adds, and no more. */
+const draggedTop = 1.02;
 
 /** Where any volts between two are right: even between them, soft at the ends. */
 function evenBetween(read: number, [low, high]: readonly [number, number]): number {
@@ -58,8 +60,8 @@ function steadyVolts(
   const sigma = voltsSigma(value, where);
   const own = normal(read - value, sigma);
   if (Math.abs(value - healthy) < 3 * sigma) return own;
-  const top = 1.1 * Math.max(upVolts, Math.abs(value), 1);
   const isDragged = where === 'rail' && value > dead && value < 0.95 * upVolts;
+  const top = isDragged ? draggedTop * upVolts : 1.1 * Math.max(upVolts, Math.abs(value), 1);
   const tail = isDragged ? draggedTail : deviatingTail;
   return (1 - tail) * own + tail * uniform(read, -0.1, top);
 }
