@@ -1,7 +1,8 @@
 import { asOnBench, findChip, findPart, joinedTo, type Board, type NetId } from '../board/index.ts';
 import { leadOhms, type Reading } from '../readings/index.ts';
 
-// A part was taken off a shorted rail and its ohms read again: the short went with the part, or it did not.
+// A part was taken off a shorted rail, or something unplugged, and its ohms read again: the short went with it, or
+// it did not.
 
 /** Ohms from a net of a rail to ground, with some parts off. */
 export interface OhmsRead {
@@ -11,13 +12,23 @@ export interface OhmsRead {
   lifted: readonly string[];
 }
 
-/** What was off, and which part the short went with. */
+/** The same, with what was plugged in. */
+interface OhmsOnBench extends OhmsRead {
+  attached: readonly string[];
+}
+
+/** What the short went with. */
 export interface ShortGone {
+  /** The part, or the attachment by its id. */
   part: string;
+  /** How it is called: `C64`, `the battery`. */
+  title: string;
   net: NetId;
   text: string;
 }
 
+/** More than this is what hangs on a rail and no short of it. A guess. */
+const mostShortOhms = 30;
 /** So many times the first reading, the short is gone. */
 const goneTimes = 4;
 
@@ -37,10 +48,10 @@ export function ohmsOnRail(
   board: Board,
   readings: readonly { id: string; reading: Reading }[],
   net: NetId,
-): OhmsRead[] {
+): OhmsOnBench[] {
   const rail = joinedTo(board, [net]);
-  return readings.flatMap(({ id, reading }): OhmsRead[] => {
-    const { mode, reference, at, value, lifted } = reading;
+  return readings.flatMap(({ id, reading }): OhmsOnBench[] => {
+    const { mode, reference, at, value, lifted, attached } = reading;
     if (mode !== 'ohms' || reference !== null || !rail.has(at.net as NetId)) return [];
     const ohms =
       value.kind === 'number'
@@ -50,7 +61,7 @@ export function ohmsOnRail(
           : value.kind === 'beep'
             ? 1
             : null;
-    return ohms === null ? [] : [{ id, net: at.net as NetId, ohms, lifted }];
+    return ohms === null ? [] : [{ id, net: at.net as NetId, ohms, lifted, attached }];
   });
 }
 
@@ -61,7 +72,7 @@ export function wentWith(
   first: number | null,
   /** A coil that was out only split the rail. */
   names: readonly string[],
-): Omit<ShortGone, 'net'> | null {
+): Pick<ShortGone, 'part' | 'text'> | null {
   if (first === null) return null;
   const rail = ({ net, lifted }: OhmsRead): Set<NetId> =>
     joinedTo(asOnBench(board, { lifted }), [net]);
@@ -102,7 +113,50 @@ export function shortGoneWith(
       if (net === board.ground) continue;
       const read = ohmsOnRail(board, readings, net);
       const proven = wentWith(board, read, shortOhms(read), [part]);
-      if (proven) return { ...proven, net };
+      if (proven) return { ...proven, title: part, net };
+    }
+  }
+  return goneUnplugged(board, readings);
+}
+
+const same = (a: readonly string[], b: readonly string[]): boolean =>
+  a.toSorted().join() === b.toSorted().join();
+
+/** An attachment that is unplugged and took the short with it; null where none did. */
+function goneUnplugged(
+  board: Board,
+  readings: readonly { id: string; reading: Reading }[],
+): ShortGone | null {
+  const now = readings.at(-1)?.reading.attached ?? [];
+  for (const { id, title } of board.attachments) {
+    if (now.includes(id)) continue;
+    const nets = new Set(
+      [...board.parts, ...board.chips]
+        .filter((one) => one.on === id)
+        .flatMap((one) =>
+          'behaviours' in one ? [...one.pins.values()] : one.pins.map((pin) => pin.net),
+        ),
+    );
+    for (const net of nets) {
+      if (net === board.ground) continue;
+      const read = ohmsOnRail(board, readings, net);
+      const gone = read.findLast((one) => !one.attached.includes(id));
+      const there = read.find(
+        (one) =>
+          gone !== undefined &&
+          one.attached.includes(id) &&
+          same(one.attached, [...gone.attached, id]) &&
+          same(one.lifted, gone.lifted),
+      );
+      if (!gone || !there || stillShort(gone.ohms, there.ohms)) continue;
+      if (there.ohms > mostShortOhms) continue;
+      const name = title.toLowerCase();
+      return {
+        part: id,
+        title: `the ${name}`,
+        net,
+        text: `${there.net} read ${ohmsText(there.ohms)} with the ${name} plugged in and ${ohmsText(gone.ohms)} without it.`,
+      };
     }
   }
   return null;

@@ -171,8 +171,8 @@ function goneTest(board: Board, { readings, gone }: Evidence): SeparatingTest {
   const went = shortGoneWith(board, readings, gone);
   return went
     ? {
-        text: `The short went with ${went.part}: it is the part. ${went.text} Fit a good one and read ${went.net} again, source off, before anything is powered.`,
-        caution: cautionText('lift'),
+        text: `The short went with ${went.title}: it is there. ${went.text} Put a good one in its place and read ${went.net} again, source off, before anything is powered.`,
+        caution: cautionText(went.title === went.part ? 'lift' : 'plug'),
       }
     : putBack;
 }

@@ -162,6 +162,34 @@ describe('the next step', () => {
       expect(step(gone, some, school)).toMatchObject({ because: 'went', suspect: own });
     // Its plays are not there yet: nothing is asked meanwhile.
     expect(step(gone, null)).toEqual({ kind: 'nothing' });
+    // The same with what is plugged in; an outlet that never was a short proves nothing.
+    const lcd = (value: number, attached: string[]): JobEvent =>
+      event({
+        type: 'reading',
+        supersedes: [],
+        reading: plainReading(
+          '3V3_LCD',
+          'ohms',
+          'cold',
+          { kind: 'number', value, trend: 'steady' },
+          { attached },
+        ),
+      });
+    const unplugged = trace(lcd(0.5, ['panel']), lcd(900, []));
+    expect(unplugged.shortGone).toMatchObject({ part: 'panel', title: 'the panel' });
+    expect(unplugged.shortGone?.text).toContain(
+      '0.5 Ω with the panel plugged in and 900 Ω without',
+    );
+    const panel = suspect('In the panel', 0.2, {
+      kind: 'pin-short',
+      part: 'PANEL1',
+      pin: 'VLOGIC',
+      ohms: 1,
+    });
+    expect(step(unplugged, told({ suspects: [panel] }))).toMatchObject({ because: 'went' });
+    expect(trace(lcd(60, ['panel']), lcd(900, [])).shortGone).toBeNull();
+    expect(trace(lcd(0.5, ['panel']), lcd(0.6, [])).shortGone).toBeNull();
+    expect(trace(lcd(0.5, ['panel']), lcd(900, []), lcd(0.5, ['panel'])).shortGone).toBeNull();
     // With the short still there, and with a new one fitted, the rest goes on.
     const stays = trace(ohms(0.4, []), off, ohms(0.4, ['C64']));
     expect(step(stays, some)).not.toMatchObject({ because: 'went' });

@@ -1,4 +1,4 @@
-import { type Board, type NetId, findPart, joinedTo } from '../../board/index.ts';
+import { type Board, type NetId, findPart, findPartOrChip, joinedTo } from '../../board/index.ts';
 import { isBad, isGood, type Mode, type Phase } from '../../readings/index.ts';
 import type { Diagnosis } from './diagnosis.ts';
 import type { BenchAction } from './actions.ts';
@@ -71,7 +71,8 @@ export function nextStep(
   if (trace.goalReached) return { kind: 'reached' };
   // The short went with a part that is off: it is fitted anew before anything else is read.
   if (trace.shortGone) {
-    const suspect = begun?.suspects.find((one) => one.faults.some(isOf(trace.shortGone!.part)));
+    const isIt = isOf(board, trace.shortGone.part);
+    const suspect = begun?.suspects.find((one) => one.faults.some(isIt));
     return suspect ? { kind: 'test', suspect, because: 'went' } : { kind: 'nothing' };
   }
   const shorted = knownShorts(trace.readings);
@@ -220,10 +221,11 @@ function brokenNet({ firstMissing, known }: Trace): NetId | null {
   return status?.kind === 'bad' && status.there ? firstMissing!.net : null;
 }
 
+/** Whether a fault is in a part, or in one that goes with an attachment. */
 const isOf =
-  (ref: string) =>
+  (board: Board, part: string) =>
   ({ fault }: Suspect['faults'][number]): boolean =>
-    'part' in fault && fault.part === ref;
+    'part' in fault && (fault.part === part || findPartOrChip(board, fault.part)?.on === part);
 
 type Asked = { net: NetId; mode: Mode; reference?: NetId | null };
 
