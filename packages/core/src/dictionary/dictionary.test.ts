@@ -2,10 +2,10 @@ import { describe, expect, it } from 'vitest';
 import cairn from '../../../../sheets/cairn-14.yaml?raw';
 import { pinsOnNet, type NetId } from '../board/index.ts';
 import { faultKey, parseFault } from '../faults/index.ts';
-import { usualSetup, type PlaySetup } from '../play/index.ts';
-import { plainBoard } from '@jiko/testing';
+import { playBoard, usualSetup, type PlaySetup } from '../play/index.ts';
+import { plainBoard, sharedDictionary } from '@jiko/testing';
 import fell from '../../../../sheets/fell-13.yaml?raw';
-import { outlineDictionary } from './dictionary.ts';
+import { heatPhases, outlineDictionary, wattsIn } from './dictionary.ts';
 
 // Which faults share a row: those that are one to the circuit, and no others.
 
@@ -87,6 +87,43 @@ describe('what is not read at any net', () => {
   it('a dead panel is dark, and no other chip', () => {
     expect(usual.dark).toEqual([rowOf('PANEL1:dead')]);
     expect(usual.dark).not.toContain(rowOf('U22:dead'));
+  });
+});
+
+describe('what a row keeps of its play', () => {
+  const small = plainBoard(fell);
+  const setup = usualSetup(small);
+  const dictionary = sharedDictionary(small, setup);
+
+  it('is the heat of each part in steps of a ninth, and nothing below a milliwatt', () => {
+    const play = playBoard(small, setup);
+    let kept = 0;
+    for (const phase of heatPhases)
+      dictionary.heated.forEach((ref, part) => {
+        const watts = play.phases.get(phase)?.watts.get(ref) ?? 0;
+        const read = wattsIn(dictionary, 0, phase, part);
+        if (watts < 0.001) expect(read).toBe(0);
+        else {
+          kept++;
+          expect(Math.abs(20 * Math.log10(read / watts))).toBeLessThan(0.51);
+        }
+      });
+    expect(kept).toBeGreaterThan(5);
+  });
+
+  it('is whether the board comes on before anybody presses its button', () => {
+    const startsWith = (holds: (fault: (typeof dictionary.faults)[number]) => boolean): number[] =>
+      dictionary.faults.flatMap((fault, index) =>
+        holds(fault) ? [dictionary.startsItself[dictionary.rowOf[index]!]!] : [],
+      );
+    expect(dictionary.startsItself[0]).toBe(0);
+    const held = startsWith(
+      (fault) => fault.kind === 'short' && fault.net === 'BTN#' && fault.ohms < 1,
+    );
+    expect(held).toEqual([1]);
+    // A dead main rail brings nothing up, and so nothing early.
+    expect(startsWith((fault) => fault.kind === 'dead' && fault.part === 'U3')).toContain(0);
+    expect(startsWith((fault) => fault.kind === 'dead' && fault.part === 'U3')).not.toContain(1);
   });
 });
 
