@@ -199,8 +199,11 @@ export function makeDiagnoser(
         row >= table.singles || isPlayed(table.dictionary, row);
       const isNamed = (group: Group): boolean => group.rows.some(isKnown);
       const suspects = groups
-        .filter((group) => group.probability > leastProbability && isNamed(group))
-        .slice(0, mostSuspects)
+        .filter(
+          (group) => (group.probability > leastProbability || group.between) && isNamed(group),
+        )
+        // Two pins that read differently are told of, however likely a slip of the tip is.
+        .filter((group, place) => place < mostSuspects || group.between)
         .map((group) => suspectOf(table, stages, group, weights, evidence, used));
       // What reads alike is one thing to find: probes are to tell the groups apart.
       const merged = new Int32Array(rows + 1);

@@ -63,7 +63,7 @@ export function describeMissing(
       title: stage?.title ?? net,
       net,
       certain,
-      why: `${net} reads ${valueText(there.value, 'volts')} at ${pinText(there.at)} and ${valueText(missing.value, 'volts')} at ${pinText(missing.at)}: it is one net, so the copper or a joint between the two is broken.`,
+      why: `${net} reads ${valueText(there.value, 'volts')} at ${pinText(there.at)} and ${valueText(missing.value, 'volts')} at ${pinText(missing.at)}: it is one net, so the copper or a joint between the two is broken, or one of the two was a slip.`,
       needs,
       pulledDown: null,
     };

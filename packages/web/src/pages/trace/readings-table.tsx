@@ -1,7 +1,7 @@
 import { Button } from 'antd';
 import { Fragment } from 'react';
 import type { JudgedReading } from '@jiko/core/trace';
-import { readingText, valueText, whyText } from '@jiko/core/readings';
+import { pinText, readingText, valueText, whyText } from '@jiko/core/readings';
 import { Strike } from '../../widgets/strike.tsx';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 
@@ -22,6 +22,16 @@ export function ReadingsTable({
       </p>
     );
   }
+  /** The net was read at another pin as well: which one it was then says something. */
+  const isElsewhereToo = ({ reading: { at } }: JudgedReading): boolean =>
+    at.part !== null &&
+    at.pin !== null &&
+    readings.some(
+      ({ reading: other }) =>
+        other.at.net === at.net &&
+        other.at.part !== null &&
+        (other.at.part !== at.part || other.at.pin !== at.pin),
+    );
   return (
     <div className="readings">
       <table>
@@ -60,6 +70,9 @@ export function ReadingsTable({
                 >
                   <td className="mono">
                     {reading.at.net}
+                    {isElsewhereToo(one) && (
+                      <span className="quiet"> at {pinText(reading.at)}</span>
+                    )}
                     {reading.reference && (
                       <span className="quiet"> against {reading.reference.net}</span>
                     )}
