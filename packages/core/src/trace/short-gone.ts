@@ -24,6 +24,9 @@ export interface ShortGone {
   /** How it is called: `C64`, `the battery`. */
   title: string;
   net: NetId;
+  /** What follows: `The short went with C64: it is the part.` */
+  said: string;
+  /** By which readings. */
   text: string;
 }
 
@@ -113,7 +116,13 @@ export function shortGoneWith(
       if (net === board.ground) continue;
       const read = ohmsOnRail(board, readings, net);
       const proven = wentWith(board, read, shortOhms(read), [part]);
-      if (proven) return { ...proven, title: part, net };
+      if (proven)
+        return {
+          ...proven,
+          title: part,
+          net,
+          said: `The short went with ${part}: it is the part.`,
+        };
     }
   }
   return goneUnplugged(board, readings);
@@ -154,6 +163,7 @@ function goneUnplugged(
       return {
         part: id,
         title: `the ${name}`,
+        said: `The short went with the ${name}: the fault is in it.`,
         net,
         text: `${there.net} read ${ohmsText(there.ohms)} with the ${name} plugged in and ${ohmsText(gone.ohms)} without it.`,
       };

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import wren from '../../../../../sheets/wren-5.yaml?raw';
 import type { GoalId, NetId } from '../../board/index.ts';
 import { faultPlace } from '../../faults/index.ts';
@@ -6,7 +7,9 @@ import { studyHealthyBoard } from '../../expectations/index.ts';
 import { usualSetup } from '../../play/index.ts';
 import { plainBoard, plainReading, sharedDictionary } from '@jiko/testing';
 import type { Mode, Phase } from '../../readings/index.ts';
+import { cautionText } from '../../safety/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
+import { goneTest } from './suspects.ts';
 
 // What is shown of a group agrees with itself, whatever was read: shares, order, depth, title, voices.
 
@@ -140,4 +143,39 @@ it('a link that was read from end to end is not to be measured as if it never wa
   };
   expect(across('5V_SYS')).toMatch(/^JP1 was measured in its place/);
   expect(across(null)).toMatch(/^Measure JP1 from end to end/);
+});
+
+describe('what went with something that is off', () => {
+  const ohms = (value: number, more: object) => ({
+    id: String(value),
+    reading: {
+      ...plainReading('3V3_LCD', 'ohms', 'cold', { kind: 'number', value, trend: 'steady' }),
+      ...more,
+    },
+  });
+  const cairnBoard = plainBoard(cairn);
+
+  it('is proven by its ohms: a good one comes before any source', () => {
+    const readings = [ohms(0.5, { attached: ['panel'] }), ohms(900, {})];
+    expect(goneTest(cairnBoard, { readings, gone: [] })).toEqual({
+      text: 'The short went with the panel: the fault is in it. 3V3_LCD read 0.5 Ω with the panel plugged in and 900 Ω without it. Put a good one in its place and read 3V3_LCD again, source off, before anything is powered.',
+      caution: cautionText('plug'),
+    });
+    const net = cairnBoard.parts.find(({ ref }) => ref === 'C64')!.pins[0]!.net;
+    const at = { at: { net, part: null, pin: null } };
+    const lifted = [ohms(0.4, at), ohms(480, { ...at, lifted: ['C64'] })];
+    const { text, caution } = goneTest(cairnBoard, { readings: lifted, gone: ['C64'] });
+    expect(text).toMatch(
+      /^The short went with C64: it is the part\. .* source off, before anything is powered\.$/,
+    );
+    expect(caution).toBe(cautionText('lift'));
+  });
+
+  it('is else proven by what comes back with it', () => {
+    const { text, caution } = goneTest(cairnBoard, { readings: [], gone: ['C64'] });
+    expect(text).toMatch(
+      /^Plug it in again, or put the part back, and read the same point: it must go wrong again\./,
+    );
+    expect(caution).toBe(cautionText('put-back'));
+  });
 });

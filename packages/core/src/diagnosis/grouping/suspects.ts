@@ -167,11 +167,14 @@ function measuredParts(board: Board, { readings }: Evidence): string[] {
 }
 
 /** A part that took its short with it is proven: a good one is fitted. */
-function goneTest(board: Board, { readings, gone }: Evidence): SeparatingTest {
+export function goneTest(
+  board: Board,
+  { readings, gone }: Pick<Evidence, 'readings' | 'gone'>,
+): SeparatingTest {
   const went = shortGoneWith(board, readings, gone);
   return went
     ? {
-        text: `The short went with ${went.title}: it is there. ${went.text} Put a good one in its place and read ${went.net} again, source off, before anything is powered.`,
+        text: `${went.said} ${went.text} Put a good one in its place and read ${went.net} again, source off, before anything is powered.`,
         caution: cautionText(went.title === went.part ? 'lift' : 'plug'),
       }
     : putBack;

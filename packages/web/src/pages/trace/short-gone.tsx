@@ -5,8 +5,8 @@ export function ShortGone({ gone }: { gone: Trace['shortGone'] }) {
   if (!gone) return null;
   return (
     <p className="short-gone" role="status">
-      <strong>The short went with {gone.title}: it is there.</strong> {gone.text} Put a good one in
-      its place and read {gone.net} again, source off.
+      <strong>{gone.said}</strong> {gone.text} Put a good one in its place and read {gone.net}{' '}
+      again, source off.
     </p>
   );
 }
