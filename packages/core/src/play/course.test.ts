@@ -14,6 +14,9 @@ describe('a board that goes off again', () => {
     expect(wentAt(course, 1)).toBe(2.5);
     expect(wentAt(course.slice(0, 4), 1)).toBeNull();
     expect(wentAt(course.slice(0, 1), 1)).toBeNull();
+    // Nothing is known of before the press, or of anything.
+    expect(wentAt([at(1.1, all), at(2, [])], 1)).toBeNull();
+    expect(wentAt([], 1)).toBeNull();
   });
 
   it('is one where half of what came is gone, and three nets at least', () => {
