@@ -2,18 +2,11 @@ import { isBrokenBetween, pinText, type Reading } from '../../readings/index.ts'
 import { cautionText } from '../../safety/index.ts';
 import type { Evidence } from '../evidence/evidence.ts';
 import type { Table } from '../weighing/table.ts';
-import type { FaultClass } from './classes.ts';
+import type { BrokenBetween, FaultClass } from './classes.ts';
 import type { SeparatingTest } from './separate.ts';
 
 // Where two pins of one net read differently, which joint or which stretch of copper it is no volts tell: it is
 // one thing to find, between the two.
-
-export interface BrokenBetween {
-  net: string;
-  /** The pin that has its volts, and the one that has not, as `F1.2`. */
-  there: string;
-  missing: string;
-}
 
 /** Pairs of pins that read differently, one for each net: those read last. */
 function brokenPairs({ readings }: Evidence): BrokenBetween[] {
@@ -60,9 +53,6 @@ export function withBroken(
     ...broken,
   ].filter(({ rows }) => rows.length > 0);
 }
-
-export const brokenTitle = ({ net, there, missing }: BrokenBetween): string =>
-  `${net} is broken between ${there} and ${missing}`;
 
 /** Common practice, no source. */
 export const brokenTest = ({ there, missing }: BrokenBetween): SeparatingTest => ({

@@ -1,8 +1,15 @@
 import { findChip, joinedNets, netById, type Board, type NetId } from '../../board/index.ts';
 import { faultName, flashOwner, groundedNet, type Fault } from '../../faults/index.ts';
 import { formatOhms } from '../../units/index.ts';
-import { brokenTitle, type BrokenBetween } from './broken-between.ts';
 import type { Dictionary } from '../../dictionary/index.ts';
+
+/** Two pins of one net that read differently. */
+export interface BrokenBetween {
+  net: string;
+  /** The pin that has its volts, and the one that has not, as `F1.2`. */
+  there: string;
+  missing: string;
+}
 
 /**
  * What a technician would name: the same fault in its severities, and what is one to the circuit, is
@@ -110,7 +117,8 @@ const outputsOf = (board: Board, ref: string): number =>
 /** How a class is called. */
 export function classTitle(one: FaultClass): string {
   if (one.isGone) return goneTitle(one);
-  if (one.between) return brokenTitle(one.between);
+  if (one.between)
+    return `${one.between.net} is broken between ${one.between.there} and ${one.between.missing}`;
   if (one.together) return one.together.map(classTitle).join(' and ');
   if (one.shortedNet !== null) return `Low resistance on ${one.shortedNet}`;
   const [first] = one.faults;

@@ -2,8 +2,8 @@ import { isFet, type Board, type NetId, type StageId } from '../../board/index.t
 import { faultName, faultPlace, type Fault } from '../../faults/index.ts';
 import { firstMissingIn } from '../../dictionary/index.ts';
 import type { OrderedStage } from '../../expectations/index.ts';
-import { brokenTest, type BrokenBetween } from './broken-between.ts';
-import { classTitle, type FaultClass } from './classes.ts';
+import { brokenTest } from './broken-between.ts';
+import { classTitle, type BrokenBetween, type FaultClass } from './classes.ts';
 import type { Evidence } from '../evidence/evidence.ts';
 import type { Observation } from '../weighing/observation.ts';
 import { silentTitle, type Group } from './groups.ts';
