@@ -1,6 +1,7 @@
 import {
   findChip,
   findPart,
+  isFet,
   netById,
   type Board,
   type ChipKind,
@@ -80,7 +81,7 @@ const goneHigh: Partial<Record<PartKind, number>> = {
 };
 /** A joint or the copper at one pin of a part: "open" counts most of them already. */
 const jointOfPart = 0.015;
-const gateTrace = 0.1;
+const jointOfFet = 0.1;
 const clampWorn = 0.1;
 const fetAllShort = 0.3;
 /** Nobody turns a part round but an earlier repair: a finding raises it. */
@@ -133,7 +134,7 @@ export function guessedWeight(board: Board, fault: Fault): number {
     case 'reversed':
       return reversed;
     case 'trace-open':
-      return !part ? chipWeights.trace : fault.pin === 'G' ? gateTrace : jointOfPart;
+      return !part ? chipWeights.trace : isFet(part) ? jointOfFet : jointOfPart;
     case 'dead': {
       const all = (chip && chipDeath[chip.kind]) ?? chipWeights.dead;
       const hasGood = chip?.behaviours.some((one) => one.do === 'regulator' && one.powerGood);
