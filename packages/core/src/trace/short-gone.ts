@@ -28,6 +28,8 @@ export interface ShortGone {
   said: string;
   /** By which readings. */
   text: string;
+  /** What is done now. */
+  remedy: string;
 }
 
 /** More than this is what hangs on a rail and no short of it. A guess. */
@@ -122,11 +124,15 @@ export function shortGoneWith(
           title: part,
           net,
           said: `The short went with ${part}: it is the part.`,
+          remedy: remedy('Fit a new one', net),
         };
     }
   }
   return goneUnplugged(board, readings);
 }
+
+const remedy = (anew: string, net: NetId): string =>
+  `${anew} and read ${net} again, source off, before anything is powered.`;
 
 const same = (a: readonly string[], b: readonly string[]): boolean =>
   a.toSorted().join() === b.toSorted().join();
@@ -164,6 +170,7 @@ function goneUnplugged(
         part: id,
         title: `the ${name}`,
         said: `The short went with the ${name}: the fault is in it.`,
+        remedy: remedy('Put a good one in its place', net),
         net,
         text: `${there.net} read ${ohmsText(there.ohms)} with the ${name} plugged in and ${ohmsText(gone.ohms)} without it.`,
       };

@@ -174,7 +174,7 @@ export function goneTest(
   const went = shortGoneWith(board, readings, gone);
   return went
     ? {
-        text: `${went.said} ${went.text} Put a good one in its place and read ${went.net} again, source off, before anything is powered.`,
+        text: `${went.said} ${went.text} ${went.remedy}`,
         caution: cautionText(went.title === went.part ? 'lift' : 'plug'),
       }
     : putBack;

@@ -5,8 +5,7 @@ export function ShortGone({ gone }: { gone: Trace['shortGone'] }) {
   if (!gone) return null;
   return (
     <p className="short-gone" role="status">
-      <strong>{gone.said}</strong> {gone.text} Put a good one in its place and read {gone.net}{' '}
-      again, source off.
+      <strong>{gone.said}</strong> {gone.text} {gone.remedy}
     </p>
   );
 }
