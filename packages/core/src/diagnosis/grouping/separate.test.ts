@@ -189,7 +189,7 @@ describe('parts that no reading on the nets tells apart', () => {
     [
       ['PU5:dead'],
       [],
-      'Go round PU5 pin by pin with the probe on the pins themselves: where pad and pin differ the joint is open; where all are right the chip is bad. Touch up its pins before changing it. Before that what it stands on: its bootstrap capacitor and diode, and a good capacitor across its output, for worn ones stop it without a short.',
+      'Go round PU5 pin by pin with the probe on the pins themselves: where pad and pin differ the joint is open; where all are right the chip is bad. Touch up its pins before changing it. First check the parts around it: its bootstrap capacitor and diode, and put a good capacitor across its output, for worn ones stop it without a short.',
       heatCaution,
     ],
     [

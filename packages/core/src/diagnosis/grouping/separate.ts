@@ -215,7 +215,7 @@ export function separatingTest(
   }
   if (chips.length === 1) {
     const around = chips[0]!.behaviours.some(switches)
-      ? ' Before that what it stands on: its bootstrap capacitor and diode, and a good capacitor across its output, for worn ones stop it without a short.'
+      ? ' First check the parts around it: its bootstrap capacitor and diode, and put a good capacitor across its output, for worn ones stop it without a short.'
       : '';
     return {
       text: `Go round ${chips[0]?.ref} pin by pin with the probe on the pins themselves: where pad and pin differ the joint is open; where all are right the chip is bad. Touch up its pins before changing it.${around}`,
