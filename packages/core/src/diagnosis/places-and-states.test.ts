@@ -8,7 +8,11 @@ import type { Phase, Reading } from '../readings/index.ts';
 import { cautionText } from '../safety/index.ts';
 import { traceJob } from '../trace/index.ts';
 import { plainBoard, plainIntake, plainJob, plainReading, sharedDictionary } from '@jiko/testing';
-import { evidenceOf, makeDiagnoser, nextStep, walkNext } from './index.ts';
+import { benchOfSetup } from './evidence/bench-of.ts';
+import { evidenceOf, makeDiagnoser, nextStep, noEvidence, walkNext } from './index.ts';
+import { observations } from './weighing/observations.ts';
+import { makeTable } from './weighing/table.ts';
+import { makeUnlisted, weighUnlisted } from './weighing/unlisted.ts';
 
 // Where on a net, in what state of the board and on what part something was read says more than the volts.
 
@@ -101,6 +105,10 @@ describe('two pins of one net that read differently', () => {
     ['a little apart, as a meter is', read('VC_MID@Q2.S', 18.1)],
     ['where one pin is not named', read('VC_MID', 0.02)],
     ['in another phase', read('VC_MID@Q2.S', 0.02, 'trying')],
+    ['in another state of the board', read('VC_MID@Q2.S', 0.02, 'standby', { state: 'pushed' })],
+    ['without the battery', read('VC_MID@Q2.S', 0.02, 'standby', { attached: ['panel'] })],
+    ['with a part off', read('VC_MID@Q2.S', 0.02, 'standby', { lifted: ['R1'] })],
+    ['by another version of the sheet', read('VC_MID@Q2.S', 0.02, 'standby', { sheet: 'other' })],
   ])('are none %s', (_, other) => {
     const { diagnosis, trace } = answer(there, other);
     expect(diagnosis.suspects.filter((one) => one.between)).toEqual([]);
@@ -190,6 +198,58 @@ describe('a net that is certainly missing', () => {
     expect(kind(nothing, nothing, there, there)).toBe('contradicting');
     // Two against one, whichever came first.
     expect(answer(read('VSYS', 20), there, nothing, nothing).trace.firstMissing?.net).toBe(net);
+  });
+});
+
+describe('what one reading is worth beside others', () => {
+  const setupHere = benchOfSetup(board, setup);
+  const table = makeTable(board, sharedDictionary(board, setup));
+  const observed = (...readings: Reading[]) =>
+    observations(
+      table,
+      { ...noEvidence, readings: readings.map((reading, at) => ({ id: String(at), reading })) },
+      { here: setupHere, others: [], isAlike: () => true },
+    ).used;
+
+  it('OL on a line is a missed tip less often where volts were read at the same place', () => {
+    // A row in which the line is a short: OL there is a tip that did not touch, or nothing.
+    const { faults, rowOf } = table.dictionary;
+    const shorted =
+      rowOf[
+        faults.findIndex(
+          (fault) => fault.kind === 'short' && fault.net === 'MEM_PG' && fault.ohms < 1,
+        )
+      ]!;
+    expect(shorted).toBeGreaterThan(0);
+    const open = read('MEM_PG@U9.PG', 0, 'cold', { value: { kind: 'over', limit: 40e6 } });
+    const missed = (...readings: Reading[]): number =>
+      Math.exp(observed(...readings)[0]!.byRow[shorted]!);
+    expect(missed(open)).toBeCloseTo(0.1, 3);
+    expect(missed(open, read('MEM_PG@U9.PG', 3.3, 'trying'))).toBeCloseTo(0.02, 3);
+    // Volts of nothing, or at another pin, say nothing of this one.
+    expect(missed(open, read('MEM_PG@U9.PG', 0.1, 'trying'))).toBeCloseTo(0.1, 3);
+    expect(missed(open, read('MEM_PG@U5.MEMPG', 3.3, 'trying'))).toBeCloseTo(0.1, 3);
+  });
+
+  it('cold ohms that go with a part deny each other, volts on another bench do not', () => {
+    const isDenied = (...readings: Reading[]): boolean =>
+      observed(...readings).some((observation) => observation.isDenied === true);
+    const off = { lifted: ['R6'] };
+    expect(isDenied(read('VSYS', 0.4, 'cold'), read('VSYS', 9000, 'cold', off))).toBe(true);
+    expect(isDenied(read('VSYS', 0.4, 'cold'), read('VSYS', 0.5, 'cold', off))).toBe(false);
+    expect(isDenied(read('VSYS', 20), read('VSYS', 0, 'standby', off))).toBe(false);
+    // A fault of no list does not go with a part: it went by itself, which one in twenty does.
+    const used = observed(read('VSYS', 0.4, 'cold'), read('VSYS', 9000, 'cold', off)).map(
+      (observation) => ({ ...observation, strength: 1 }),
+    );
+    const unlisted = makeUnlisted(table);
+    const blind = used.map((observation) => ({ ...observation, isDenied: false }));
+    const places = (list: typeof used): number =>
+      weighUnlisted(unlisted, list).places.find(({ one }) => one.net === 'VSYS')!.share;
+    expect(weighUnlisted(unlisted, used).log).toBeLessThan(
+      weighUnlisted(unlisted, blind).log - 0.5,
+    );
+    expect(places(used)).toBeLessThan(places(blind));
   });
 });
 

@@ -13,11 +13,18 @@ export const isOtherPlace = (a: Reading['at'], b: Reading['at']): boolean =>
     ? a.part !== b.part || a.pin !== b.pin
     : false;
 
+/** With the same source, the same things on the board, and the board in the same state. */
+function isSameMoment(a: Reading, b: Reading): boolean {
+  const moment = ({ source, attached, lifted, state }: Reading): string =>
+    JSON.stringify([source?.id, attached.toSorted(), lifted.toSorted(), state ?? 'usual']);
+  return moment(a) === moment(b);
+}
+
 /** Whether two readings of volts at two pins of one net are too far apart for whole copper. */
 export function isBrokenBetween(a: Reading, b: Reading): boolean {
   if (a.mode !== 'volts' || b.mode !== 'volts' || a.phase !== b.phase) return false;
   // Where a net is best touched is said by its sheet: by another version the same pad may be called otherwise.
-  if (a.sheet !== b.sheet) return false;
+  if (a.sheet !== b.sheet || !isSameMoment(a, b)) return false;
   if (a.reference !== null || b.reference !== null || !isOtherPlace(a.at, b.at)) return false;
   const [one, other] = [a.value, b.value];
   if (one.kind !== 'number' || other.kind !== 'number') return false;

@@ -95,7 +95,10 @@ export function judgeAll(healthy: HealthyBoard, kept: readonly KeptReading[]): J
     return { ...one, isHere, isOfOtherSheet, expectation, verdict: judged };
   });
   const shown = stateThatShows(judged);
-  return judged.map((one) => ({ ...one, isHere: one.isHere && isInState(one.reading, shown) }));
+  return judged.map((reading) => ({
+    ...reading,
+    isHere: reading.isHere && isInState(reading.reading, shown),
+  }));
 }
 
 /** The state that is traced: a provoked one where only that shows anything wrong, null else. */
@@ -318,10 +321,10 @@ export function statusOf(
       one.verdict.kind !== 'unjudged' &&
       last.verdict.kind !== 'unjudged',
   );
-  const against = alike.filter((one) => isBad(one.verdict) !== isBad(last.verdict));
+  const against = alike.filter(({ verdict }) => isBad(verdict) !== isBad(last.verdict));
   // Read again and again the same, the one before was a slip.
-  const isOutvoted = alike.length - against.length > Math.max(1, against.length);
-  const broken = against.find((one) => isBrokenBetween(one.reading, last.reading));
+  const isOutvoted = alike.length - against.length > against.length;
+  const broken = against.find(({ reading }) => isBrokenBetween(reading, last.reading));
   const other = broken ?? (isOutvoted ? undefined : against[0]);
   if (other && isBrokenBetween(other.reading, last.reading)) {
     const [reading, there] = isBad(last.verdict) ? [last, other] : [other, last];

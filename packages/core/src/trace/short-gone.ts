@@ -39,7 +39,7 @@ const goneTimes = 4;
 
 /** The least a rail was read at with nothing off: what the short has. Null where it was not read. */
 export function shortOhms(ohms: readonly OhmsRead[]): number | null {
-  const all = ohms.filter((one) => one.lifted.length === 0);
+  const all = ohms.filter(({ lifted }) => lifted.length === 0);
   const last = all.at(-1) ?? ohms.at(0);
   return last ? last.ohms : null;
 }
@@ -147,7 +147,7 @@ function goneUnplugged(
     if (now.includes(id)) continue;
     const nets = new Set(
       [...board.parts, ...board.chips]
-        .filter((one) => one.on === id)
+        .filter(({ on }) => on === id)
         .flatMap((one) =>
           'behaviours' in one ? [...one.pins.values()] : one.pins.map((pin) => pin.net),
         ),
@@ -155,7 +155,7 @@ function goneUnplugged(
     for (const net of nets) {
       if (net === board.ground) continue;
       const read = ohmsOnRail(board, readings, net);
-      const gone = read.findLast((one) => !one.attached.includes(id));
+      const gone = read.findLast(({ attached }) => !attached.includes(id));
       const there = read.find(
         (one) =>
           gone !== undefined &&

@@ -1,6 +1,7 @@
 import {
   commonGoals,
   isFet,
+  type Board,
   type GoalId,
   type NetId,
   type Part,
@@ -86,9 +87,19 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
     end,
     fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
     goalReached,
-    shortGone: shortGoneWith(healthy.board, standingOf(job), liftedParts(job)),
+    shortGone: shortStillInQuestion(healthy.board, job),
     isDark,
   };
+}
+
+/** What took a short with it, until somebody powers the board without it: a small capacitor may stay off. */
+function shortStillInQuestion(board: Board, job: Job): ShortGone | null {
+  const standing = standingOf(job);
+  const gone = shortGoneWith(board, standing, liftedParts(job));
+  if (!gone) return null;
+  const last = standing.findLastIndex(({ reading }) => reading.phase === 'cold');
+  const isPowered = standing.slice(last + 1).some(({ reading }) => reading.mode === 'volts');
+  return isPowered ? null : gone;
 }
 
 /** A picture that nobody sees is not there, whatever the nets read: the last look counts. */

@@ -160,6 +160,10 @@ describe('the next step', () => {
     const some = told({ next: [proposal(2)], suspects: [suspect('U3 dead', 0.5), own] });
     for (const school of ['walk', 'shortest'] as const)
       expect(step(gone, some, school)).toMatchObject({ because: 'went', suspect: own });
+    // Who powers the board without it goes on: a small capacitor may stay off.
+    const on = trace(ohms(0.4, []), off, ohms(480, ['C64']), read('VIN_JACK', 'volts', 19.5));
+    expect(on.shortGone).toBeNull();
+    expect(step(on, some)).not.toMatchObject({ because: 'went' });
     // Its plays are not there yet: nothing is asked meanwhile.
     expect(step(gone, null)).toEqual({ kind: 'nothing' });
     // The same with what is plugged in; an outlet that never was a short proves nothing.

@@ -72,7 +72,7 @@ export function nextStep(
   // The short went with a part that is off: it is fitted anew before anything else is read.
   if (trace.shortGone) {
     const isIt = isOf(board, trace.shortGone.part);
-    const suspect = begun?.suspects.find((one) => one.faults.some(isIt));
+    const suspect = begun?.suspects.find(({ faults }) => faults.some(isIt));
     return suspect ? { kind: 'test', suspect, because: 'went' } : { kind: 'nothing' };
   }
   const shorted = knownShorts(trace.readings);
@@ -98,10 +98,10 @@ export function nextStep(
   const broken = begun?.suspects.find(({ between }) => between && between.net === brokenNet(trace));
   if (broken) return { kind: 'test', suspect: broken, because: 'broken' };
   const measured = begun?.suspects.find(
-    (one) => one.probability >= leastTested && one.faults.slice(0, 1).some(isWrongItself(trace)),
+    ({ probability, faults }) =>
+      probability >= leastTested && faults.slice(0, 1).some(isWrongItself(trace)),
   );
-  if (measured && shorted.length === 0)
-    return { kind: 'test', suspect: measured, because: 'measured' };
+  if (measured) return { kind: 'test', suspect: measured, because: 'measured' };
   const diagnosis = isBegun ? null : begun;
   if (trace.isDark && begun === null) return { kind: 'nothing' };
   const leader = leaderOf(trace, diagnosis);
@@ -126,9 +126,11 @@ export function nextStep(
   // Where the sheet guesses, the order of waking is surer than a proposal that tells little.
   const isGuessed = board.guessed.length > 0;
   const least = isGuessed && next ? leastTellingOfGuesses : leastTellingBits;
-  const worth = diagnosis?.next.filter((one) => one.gainBits >= least && tells(one)) ?? [];
+  const worth =
+    diagnosis?.next.filter((proposal) => proposal.gainBits >= least && tells(proposal)) ?? [];
   // What is certainly missing is parted at its own net: elsewhere mostly a slip in what was read would show.
-  const best = worth.find((one) => isAtMissing(trace, one) && !isRead(one)) ?? worth[0];
+  const best =
+    worth.find((proposal) => isAtMissing(trace, proposal) && !isRead(proposal)) ?? worth[0];
   const looked = school === 'looks' && diagnosis ? looksFirst(board, findings, diagnosis) : null;
   if (looked && mayRead(looked.proposal)) return { kind: 'telling', ...looked };
   // On a sheet of guesses the way back from what is missing settles more than plays of guesses do.

@@ -33,26 +33,26 @@ function shareOf(fault: Fault | undefined): number {
 }
 
 /** ln of two likelihoods at their shares; `part`: that of the second. */
-const mix = (one: number, other: number, part: number): number => {
-  const most = Math.max(one, other);
+const mix = (first: number, second: number, part: number): number => {
+  const most = Math.max(first, second);
   return most === -Infinity
     ? -Infinity
-    : most + Math.log((1 - part) * Math.exp(one - most) + part * Math.exp(other - most));
+    : most + Math.log((1 - part) * Math.exp(first - most) + part * Math.exp(second - most));
 };
 
 /** ln likelihood of all stints under a fault that is there throughout or comes and goes. */
 export function stintsLog(
   stints: ReadonlyMap<string, readonly Weighed[]>,
   /** ln likelihood under the fault while it is there. */
-  logOf: (one: Weighed) => number,
+  logOf: (observation: Weighed) => number,
   part: number,
 ): number {
   let [throughout, changing] = [0, 0];
   for (const list of stints.values()) {
     let [there, away] = [0, 0];
-    for (const one of list) {
-      there += one.strength * logOf(one);
-      away += one.strength * one.byRow[0]!;
+    for (const observation of list) {
+      there += observation.strength * logOf(observation);
+      away += observation.strength * observation.byRow[0]!;
     }
     throughout += there;
     changing += mix(there, away, 0.5);
@@ -63,8 +63,10 @@ export function stintsLog(
 /** What belongs to a stint, by stint; empty where nothing does. */
 export function stintsOf(used: readonly Weighed[]): Map<string, Weighed[]> {
   const stints = new Map<string, Weighed[]>();
-  for (const one of used)
-    if (one.stint !== undefined) stints.set(one.stint, [...(stints.get(one.stint) ?? []), one]);
+  for (const observation of used) {
+    const { stint } = observation;
+    if (stint !== undefined) stints.set(stint, [...(stints.get(stint) ?? []), observation]);
+  }
   return stints;
 }
 

@@ -183,6 +183,14 @@ describe('ohms and diode-mode', () => {
     expect(open).toBeGreaterThan(logLikelihood('diode', over, plain(0.45), point()) + 3);
   });
 
+  it('of a rail on a sheet of guesses are usual from some tens of ohms on', () => {
+    const guessed = { cold: { kind: 'nothing', shortOhms: 300 } } as Partial<Point>;
+    const read = (value: number): number => ohms(number(value), plain(10_000), guessed);
+    // By hand: evenly over 25 to 40 million ohms, 6.2 decades, at 0.65; below, a slip of 5 in 100 over 9.
+    expect(Math.exp(read(30))).toBeCloseTo(0.65 / 6.204 + 0.05 / 9, 3);
+    expect(Math.exp(read(20))).toBeCloseTo(0.05 / 9, 3);
+  });
+
   it('OL where something conducts is a tip that did not touch, once: it does not repeat itself', () => {
     // 2 in 100 on a rail, 1 in 10 on a line, and as many of those the second time; a third tells no more.
     const missed = (mode: 'ohms' | 'diode', where: Where, times: number): number =>

@@ -117,7 +117,10 @@ function stintOf(
       : each.some((other) => isProvoked(other.reading))
         ? { stint: 'usual' }
         : {}),
-    ...(denied.some((other) => !isSame(other)) ? { isDenied: true } : {}),
+    // Powered, another source or a battery makes a point read otherwise by nature.
+    ...(reading.phase === 'cold' && denied.some((other) => !isSame(other))
+      ? { isDenied: true }
+      : {}),
   };
 }
 

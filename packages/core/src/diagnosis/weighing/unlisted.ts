@@ -104,11 +104,12 @@ export function weighUnlisted(
     (stints.size > 0 ? stintsLog(stints, logOf, unlistedShare) : 0);
   const logOf = ({ row, local }: Unlisted): number => {
     const isAt = ({ at }: Weighed): boolean => at?.nets.some((net) => local.has(net)) ?? false;
-    const log = all((one) => {
+    const log = all((observation) => {
+      const { at, byRow, byNone } = observation;
       // What it draws and shows nobody can say.
-      if (!one.at) return one.byNone;
-      if (isAt(one)) return one.at.byLoose;
-      return one.at.isCold ? one.byRow[0]! : one.byRow[row]!;
+      if (!at) return byNone;
+      if (isAt(observation)) return at.byLoose;
+      return at.isCold ? byRow[0]! : byRow[row]!;
     });
     return used.some((one) => one.isDenied && isAt(one)) ? log + wentByItself : log;
   };
