@@ -9,6 +9,7 @@ import { plainBoard, plainReading, sharedDictionary } from '@jiko/testing';
 import type { Mode, Phase } from '../../readings/index.ts';
 import { cautionText } from '../../safety/index.ts';
 import { makeDiagnoser, noEvidence, type Diagnosis } from '../index.ts';
+import { shortGoneWith } from '../../trace/index.ts';
 import { goneTest } from './suspects.ts';
 
 // What is shown of a group agrees with itself, whatever was read: shares, order, depth, title, voices.
@@ -157,14 +158,14 @@ describe('what went with something that is off', () => {
 
   it('is proven by its ohms: a good one comes before any source', () => {
     const readings = [ohms(0.5, { attached: ['panel'] }), ohms(900, {})];
-    expect(goneTest(cairnBoard, { readings, gone: [] })).toEqual({
+    expect(goneTest(shortGoneWith(cairnBoard, readings, []))).toEqual({
       text: 'The short went with the panel: the fault is in it. 3V3_LCD read 0.5 Ω with the panel plugged in and 900 Ω without it. Put a good one in its place and read 3V3_LCD again, source off, before anything is powered.',
       caution: cautionText('plug'),
     });
     const net = cairnBoard.parts.find(({ ref }) => ref === 'C64')!.pins[0]!.net;
     const at = { at: { net, part: null, pin: null } };
     const lifted = [ohms(0.4, at), ohms(480, { ...at, lifted: ['C64'] })];
-    const { text, caution } = goneTest(cairnBoard, { readings: lifted, gone: ['C64'] });
+    const { text, caution } = goneTest(shortGoneWith(cairnBoard, lifted, ['C64']));
     expect(text).toMatch(
       /^The short went with C64: it is the part\. .* source off, before anything is powered\.$/,
     );
@@ -172,7 +173,7 @@ describe('what went with something that is off', () => {
   });
 
   it('is else proven by what comes back with it', () => {
-    const { text, caution } = goneTest(cairnBoard, { readings: [], gone: ['C64'] });
+    const { text, caution } = goneTest(shortGoneWith(cairnBoard, [], ['C64']));
     expect(text).toMatch(
       /^Plug it in again, or put the part back, and read the same point: it must go wrong again\./,
     );

@@ -10,7 +10,7 @@ import { silentTitle, type Group } from './groups.ts';
 import { faultWeights } from '../weighing/fault-weights.ts';
 import { outOfQuestion } from '../weighing/row-priors.ts';
 import { cautionText } from '../../safety/index.ts';
-import { shortGoneWith } from '../../trace/index.ts';
+import { shortGoneWith, type ShortGone } from '../../trace/index.ts';
 import { separatingTest, type SeparatingTest } from './separate.ts';
 import { faultAt, listedRow, predicted, type Table } from '../weighing/table.ts';
 
@@ -96,15 +96,20 @@ export function suspectOf(
     text: one.text,
     bits: voiceBits(one, group.rows, weights),
   }));
+  const went = group.isGone ? shortGoneWith(board, evidence.readings, evidence.gone) : null;
   const isNamedByFault = faults.some((one) => one.name === group.title);
   return {
-    // Called by one of its faults, it is called by the likeliest.
-    title: isNamedByFault ? (faults[0]?.name ?? group.title) : group.title,
+    // Called by one of its faults, it is called by the likeliest; by what took a short with it where that is known.
+    title: went
+      ? `In ${went.title}, with which the short went`
+      : isNamedByFault
+        ? (faults[0]?.name ?? group.title)
+        : group.title,
     probability: group.probability,
     faults,
     depth: parts.size === 1 ? 'part' : 'group',
     separate: group.isGone
-      ? goneTest(board, evidence)
+      ? goneTest(went)
       : group.title === silentTitle
         ? noVoltageShows
         : group.together
@@ -167,18 +172,13 @@ function measuredParts(board: Board, { readings }: Evidence): string[] {
 }
 
 /** A part that took its short with it is proven: a good one is fitted. */
-export function goneTest(
-  board: Board,
-  { readings, gone }: Pick<Evidence, 'readings' | 'gone'>,
-): SeparatingTest {
-  const went = shortGoneWith(board, readings, gone);
-  return went
+export const goneTest = (went: ShortGone | null): SeparatingTest =>
+  went
     ? {
         text: `${went.said} ${went.text} ${went.remedy}`,
         caution: cautionText(went.title === went.part ? 'lift' : 'plug'),
       }
     : putBack;
-}
 
 /** What went with an attachment or a part is proven by what comes back with it. */
 const putBack: SeparatingTest = {

@@ -8,7 +8,7 @@ import { commandOf, type Command } from './keys.ts';
 const whyText: Record<WhyTest, string> = {
   'nothing-parts': 'No reading parts the suspects any more: this test does',
   leads: 'It leads, and the readings that are left would hardly change that: test it now',
-  went: 'It was taken off, and the short went with it',
+  went: 'It is off the board, and the short went with it',
   broken: 'Two pins of one net read differently: measure between them',
   measured: 'It reads wrong from end to end: nothing else is to be read before it',
   shorted: 'Shorted by what was read: find it before any source is connected',

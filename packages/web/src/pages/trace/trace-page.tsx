@@ -307,7 +307,8 @@ function TraceView(view: JobViewProps) {
         />
       )}
       <section className="bench" aria-label="Probe">
-        <ShortGone gone={trace.shortGone} />
+        {/* The step itself says it as soon as the suspects are weighed. */}
+        {!(step.kind === 'test' && step.because === 'went') && <ShortGone gone={trace.shortGone} />}
         {probe ? (
           <ProbeCard
             board={board}
