@@ -18,15 +18,15 @@ const packages = ['core', 'contract', 'pdf', 'server', 'web', 'cli', 'bench', 't
  * @type {Check[]}
  */
 export const checks = [
+  // No promise nobody waits for, every kind thought of, screens that keyboards and readers can use.
+  ['lint', ['oxlint/bin/oxlint', '--type-aware']],
   [
-    'lint',
-    ['eslint/bin/eslint.js', '.', '--cache', '--cache-strategy', 'content'].concat(
+    'lint of pages',
+    ['eslint/bin/eslint.js', 'packages/web/src', '--cache', '--cache-strategy', 'content'].concat(
       '--cache-location',
       join(cache, 'eslint'),
     ),
   ],
-  // No promise nobody waits for, every kind thought of, screens that keyboards and readers can use.
-  ['lint with types', ['oxlint/bin/oxlint', '--type-aware']],
   ['format', ['oxfmt/bin/oxfmt', '--check']],
   ['unused code', ['knip/bin/knip.js', '--cache', '--cache-location', join(cache, 'knip')]],
   ...[

@@ -47,23 +47,18 @@ const others = [
       environment: { TEST_DATABASE_URL: databaseUrl },
     }),
   ...checks.map((check) => () => runOne(check)),
-  () =>
-    vitest(
-      'unit tests',
-      [
-        '--project',
-        'core',
-        '--project',
-        'cli',
-        '--project',
-        'bench',
-        '--project',
-        'web',
-        '--project',
-        'pdf',
-      ],
-      { isBehind: true },
+  // Each package by itself: together they would take turns in one process, and load what they share anew.
+  ...(isLong ? [] : ['cli', 'web', 'bench'])
+    .concat('pdf')
+    .map(
+      (name) => () =>
+        vitest(`unit tests of ${name}`, ['--project', name, '--maxWorkers', '1'], {
+          isBehind: true,
+        }),
     ),
+  ...(isLong ? ['bench'] : [])
+    .concat('core')
+    .map((name) => () => vitest(`unit tests of ${name}`, ['--project', name], { isBehind: true })),
 ];
 if (isLong) others.splice(0, 2);
 if (isBrowserOnly) others.length = 0;

@@ -208,7 +208,7 @@ function kindOf(node: Node, deep = 0): string {
 }
 
 function behaviours(chip: Node): string[] {
-  const { items } = chip.properties?.does as Node;
+  const items = chip.properties?.does?.items;
   return (items?.oneOf ?? items?.anyOf ?? []).flatMap((one) => {
     const name = String((one.properties?.do as Node | undefined)?.const ?? '');
     return [
