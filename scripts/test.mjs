@@ -39,36 +39,38 @@ const folder = process.env.DATABASE_URL ? null : mkdtempSync(join(tmpdir(), 'jik
 if (folder) chmodSync(folder, 0o755);
 const cluster = folder ? await startCluster(folder) : null;
 const databaseUrl = process.env.DATABASE_URL ?? cluster?.superUrl ?? '';
-/** What needs no browser: the first beside the plays, then two at a time; what takes both cores comes last. */
+/** What runs beside the plays, before the browser: the first waits for the disk mostly, the checks fill what it leaves. */
+const first = [() => vitest('data folder and backups', ['--project', 'scripts'])];
+const stillChecks = checks.map((check) => () => runOne(check));
+/** What needs no browser and comes after it, two at a time; what takes both cores comes last. */
 const others = [
-  () => vitest('data folder and backups', ['--project', 'scripts']),
   () =>
     vitest('API tests on a real database', ['--project', 'server'], {
       environment: { TEST_DATABASE_URL: databaseUrl },
     }),
-  ...checks.map((check) => () => runOne(check)),
   // Each package by itself: together they would take turns in one process, and load what they share anew.
-  ...(isLong ? [] : ['cli', 'web', 'bench'])
-    .concat('pdf')
-    .map(
-      (name) => () =>
-        vitest(`unit tests of ${name}`, ['--project', name, '--maxWorkers', '1'], {
-          isBehind: true,
-        }),
-    ),
+  ...(isLong ? [] : ['cli', 'web', 'bench']).concat('pdf').map(
+    (name) => () =>
+      vitest(`unit tests of ${name}`, ['--project', name, '--maxWorkers', '1'], {
+        isBehind: true,
+      }),
+  ),
   ...(isLong ? ['bench'] : [])
     .concat('core')
     .map((name) => () => vitest(`unit tests of ${name}`, ['--project', name], { isBehind: true })),
 ];
-if (isLong) others.splice(0, 2);
-if (isBrowserOnly) others.length = 0;
+if (isLong) {
+  first.length = 0;
+  others.shift();
+}
+if (isBrowserOnly) for (const list of [first, stillChecks, others]) list.length = 0;
 
 try {
   // Two browser tests keep two cores busy. With a third program beside them all of it took a third longer:
   // a page that is late is asked over and over.
-  const lanes = [browserLane().finally(() => Promise.all([pull(), pull()]))];
-  for (const lane of await Promise.allSettled(lanes))
-    if (lane.status === 'rejected') trouble(lane.reason);
+  await browserLane().catch(trouble);
+  others.unshift(...stillChecks.splice(0));
+  await Promise.all([pull(others), pull(others)]);
 } catch (error) {
   trouble(error);
 } finally {
@@ -92,19 +94,29 @@ async function browserLane() {
     environment: { JIKO_PLAYS: scratch },
   });
   // The plays take one core for a minute: what waits for the database mostly has the other.
-  const beside = others.shift()?.().catch(trouble);
+  const beside = pull(first);
   console.log('\n--- build of the web app');
   const build = await run([script('vite', 'bin/vite.js'), 'build', '--logLevel', 'warn'], {
     cwd: join(root, 'packages/web'),
   });
   count('build of the web app', build.status === 0 ? 1 : 0, build.status === 0 ? 0 : 1);
-  await beside;
+  let isWaiting = true;
+  const waited = Promise.all([beside, seeds]).finally(() => (isWaiting = false));
+  await pull(stillChecks, () => isWaiting);
+  await waited;
   await browserTests(seeds);
 }
 
-/** Takes what is left of them, until nothing is. */
-async function pull() {
-  for (let next = others.shift(); next; next = others.shift()) await next().catch(trouble);
+/**
+ * Does one after the other of a list, as long as anything is left and `goesOn` says so.
+ * @param {(() => Promise<unknown>)[]} list
+ */
+async function pull(list, goesOn = () => true) {
+  while (goesOn()) {
+    const next = list.shift();
+    if (!next) return;
+    await next().catch(trouble);
+  }
 }
 
 /** Types, lint, imports, unused code or format. @param {import('./checks.mjs').Check} check */
