@@ -341,7 +341,7 @@ test('a spot counts once it is said which part or net it belongs to', long, asyn
   await expect(page.getByText('PL1 corrosion')).toBeVisible();
 });
 
-test('what a cable meter shows at the plug is a sign by itself', async ({ page }) => {
+test('what a cable meter shows at the plug is a sign by itself', long, async ({ page }) => {
   await openJob(page, 'Fell', 'Fell 13, 5 V and no more');
   await tab(page, 'Door');
   const signs = page.getByRole('region', { name: 'First signs' });

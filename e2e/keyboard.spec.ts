@@ -50,7 +50,7 @@ test(
   },
 );
 
-test('a part by keyboard: Tab takes nothing, Ctrl Enter keeps it', async ({ page }) => {
+test('a part by keyboard: Tab takes nothing, Ctrl Enter keeps it', long, async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn 14, parts');
   await entry(page).press('d');
   const jot = page.getByLabel('Write down', { exact: true });
@@ -102,54 +102,58 @@ test('a reading is struck out with its reason by keys alone', long, async ({ pag
   await keysAreSomewhere(page);
 });
 
-test('opening, correcting, closing and opening again leave the keys on the page', async ({
-  page,
-}) => {
-  await openJob(page, 'Beck', 'Beck mini, keys');
-  await page.getByRole('link', { name: 'Door' }).click();
-  await page.getByRole('button', { name: 'Correct', exact: true }).focus();
-  await page.keyboard.press('Enter');
-  await page.getByLabel("Complaint, in the owner's words").press('Control+Enter');
-  await expect(page.getByRole('button', { name: 'Correct', exact: true })).toBeVisible();
-  await keysAreSomewhere(page);
-  await page.getByRole('link', { name: 'Repair' }).click();
-  const panel = page.getByLabel('Close the job');
-  await panel.getByText('declined by the owner').click();
-  await panel.getByLabel('Why it ends so').fill('too dear');
-  await panel.getByRole('button', { name: 'Close the job' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(panel).toContainText('This job is closed');
-  await keysAreSomewhere(page);
-  await panel.getByLabel('Why it is opened again').fill('it pays');
-  await panel.getByRole('button', { name: 'Open it again' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(panel).toContainText('Close this job');
-  await keysAreSomewhere(page);
-});
+test(
+  'opening, correcting, closing and opening again leave the keys on the page',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Beck', 'Beck mini, keys');
+    await page.getByRole('link', { name: 'Door' }).click();
+    await page.getByRole('button', { name: 'Correct', exact: true }).focus();
+    await page.keyboard.press('Enter');
+    await page.getByLabel("Complaint, in the owner's words").press('Control+Enter');
+    await expect(page.getByRole('button', { name: 'Correct', exact: true })).toBeVisible();
+    await keysAreSomewhere(page);
+    await page.getByRole('link', { name: 'Repair' }).click();
+    const panel = page.getByLabel('Close the job');
+    await panel.getByText('declined by the owner').click();
+    await panel.getByLabel('Why it ends so').fill('too dear');
+    await panel.getByRole('button', { name: 'Close the job' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(panel).toContainText('This job is closed');
+    await keysAreSomewhere(page);
+    await panel.getByLabel('Why it is opened again').fill('it pays');
+    await panel.getByRole('button', { name: 'Open it again' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(panel).toContainText('Close this job');
+    await keysAreSomewhere(page);
+  },
+);
 
-test('a skip link goes to the work, F1 lists the keys of every page, typing finds the line', async ({
-  page,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14, skipped');
-  await page.reload();
-  await expect(entry(page)).toBeVisible();
-  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
-  await page.keyboard.press('1');
-  await expect(entry(page)).toBeFocused();
-  await expect(entry(page)).toHaveValue('1');
-  await page.goto(page.url().replace('trace', 'cold'));
-  await expect(page.getByLabel(/^Cold reading at/)).toBeVisible();
-  const skip = page.getByRole('button', { name: 'To the work' });
-  await skip.focus();
-  await expect(skip).toBeInViewport();
-  await page.keyboard.press('Enter');
-  await expect(page.getByLabel(/^Cold reading at/)).toBeFocused();
-  await page.keyboard.press('F1');
-  await expect(page.getByRole('dialog')).toContainText('Cold readings');
-  await page.keyboard.press('Escape');
-  await page.goto('/jobs');
-  // Keys pressed before the app has drawn anything go to nobody.
-  await expect(page.getByRole('button', { name: 'To the work' })).toBeAttached();
-  await page.keyboard.press('F1');
-  await expect(page.getByRole('dialog')).toContainText('Everywhere');
-});
+test(
+  'a skip link goes to the work, F1 lists the keys of every page, typing finds the line',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, skipped');
+    await page.reload();
+    await expect(entry(page)).toBeVisible();
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press('1');
+    await expect(entry(page)).toBeFocused();
+    await expect(entry(page)).toHaveValue('1');
+    await page.goto(page.url().replace('trace', 'cold'));
+    await expect(page.getByLabel(/^Cold reading at/)).toBeVisible();
+    const skip = page.getByRole('button', { name: 'To the work' });
+    await skip.focus();
+    await expect(skip).toBeInViewport();
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel(/^Cold reading at/)).toBeFocused();
+    await page.keyboard.press('F1');
+    await expect(page.getByRole('dialog')).toContainText('Cold readings');
+    await page.keyboard.press('Escape');
+    await page.goto('/jobs');
+    // Keys pressed before the app has drawn anything go to nobody.
+    await expect(page.getByRole('button', { name: 'To the work' })).toBeAttached();
+    await page.keyboard.press('F1');
+    await expect(page.getByRole('dialog')).toContainText('Everywhere');
+  },
+);

@@ -67,55 +67,59 @@ test(
   },
 );
 
-test('an entry the server refuses is said and kept, and holds nothing else up', async ({
-  page,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14, refused');
-  await setPhase(page, 'Standby');
-  const rows = page.locator('.readings tbody tr');
-  await page.route('**/api/jobs/*/events', async (route) => {
-    const bad = route.request().postData()?.includes('"value":11.5') ?? false;
-    if (!bad) return route.continue();
-    return route.fulfill({
-      status: 400,
-      contentType: 'application/problem+json',
-      body: JSON.stringify({ type: 'about:blank', title: 'Made to refuse', status: 400 }),
+test(
+  'an entry the server refuses is said and kept, and holds nothing else up',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, refused');
+    await setPhase(page, 'Standby');
+    const rows = page.locator('.readings tbody tr');
+    await page.route('**/api/jobs/*/events', async (route) => {
+      const bad = route.request().postData()?.includes('"value":11.5') ?? false;
+      if (!bad) return route.continue();
+      return route.fulfill({
+        status: 400,
+        contentType: 'application/problem+json',
+        body: JSON.stringify({ type: 'about:blank', title: 'Made to refuse', status: 400 }),
+      });
     });
-  });
-  await entry(page).fill('11.5');
-  await entry(page).press('Enter');
-  await expect(page.locator('.notice')).toContainText('refused an entry (reading): Made to refuse');
-  await entry(page).fill('19.5');
-  await entry(page).press('Enter');
-  await expect(rows).toHaveCount(1);
-  await page.reload();
-  await expect(rows).toHaveCount(1);
-  await expect(page.locator('.notice')).toContainText('Made to refuse');
-  // Kept as a file, mended, or let go: only knowingly.
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save as a file' }).click();
-  const saved = JSON.parse(await readFile(await (await download).path(), 'utf8')) as {
-    entry: { event: { body: { type: string } } };
-    words: string;
-  }[];
-  expect(saved[0]?.entry.event.body.type).toBe('reading');
-  expect(saved[0]?.words).toContain('Made to refuse');
-  await page.getByRole('button', { name: 'Mend' }).click();
-  const text = page.getByLabel('The entry');
-  await text.fill((await text.inputValue()).replace('11.5', '"eleven"'));
-  await expect(page.getByRole('button', { name: 'Send it again' })).toBeDisabled();
-  await text.fill((await text.inputValue()).replace('"eleven"', '12.5'));
-  await page.getByRole('button', { name: 'Send it again' }).click();
-  await expect(page.locator('.notice')).toHaveCount(0);
-  await expect(rows).toHaveCount(2);
-  await expect(rows.filter({ hasText: '12.5 V' })).toHaveCount(1);
-  await entry(page).fill('11.5');
-  await entry(page).press('Enter');
-  await page.getByRole('button', { name: 'Let it go' }).click();
-  await expect(page.locator('.notice')).toHaveCount(1);
-  await page.getByRole('button', { name: 'It is gone then: really?' }).click();
-  await expect(page.locator('.notice')).toHaveCount(0);
-});
+    await entry(page).fill('11.5');
+    await entry(page).press('Enter');
+    await expect(page.locator('.notice')).toContainText(
+      'refused an entry (reading): Made to refuse',
+    );
+    await entry(page).fill('19.5');
+    await entry(page).press('Enter');
+    await expect(rows).toHaveCount(1);
+    await page.reload();
+    await expect(rows).toHaveCount(1);
+    await expect(page.locator('.notice')).toContainText('Made to refuse');
+    // Kept as a file, mended, or let go: only knowingly.
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save as a file' }).click();
+    const saved = JSON.parse(await readFile(await (await download).path(), 'utf8')) as {
+      entry: { event: { body: { type: string } } };
+      words: string;
+    }[];
+    expect(saved[0]?.entry.event.body.type).toBe('reading');
+    expect(saved[0]?.words).toContain('Made to refuse');
+    await page.getByRole('button', { name: 'Mend' }).click();
+    const text = page.getByLabel('The entry');
+    await text.fill((await text.inputValue()).replace('11.5', '"eleven"'));
+    await expect(page.getByRole('button', { name: 'Send it again' })).toBeDisabled();
+    await text.fill((await text.inputValue()).replace('"eleven"', '12.5'));
+    await page.getByRole('button', { name: 'Send it again' }).click();
+    await expect(page.locator('.notice')).toHaveCount(0);
+    await expect(rows).toHaveCount(2);
+    await expect(rows.filter({ hasText: '12.5 V' })).toHaveCount(1);
+    await entry(page).fill('11.5');
+    await entry(page).press('Enter');
+    await page.getByRole('button', { name: 'Let it go' }).click();
+    await expect(page.locator('.notice')).toHaveCount(1);
+    await page.getByRole('button', { name: 'It is gone then: really?' }).click();
+    await expect(page.locator('.notice')).toHaveCount(0);
+  },
+);
 
 test(
   'two tabs: what one cannot send the other does, also when the first is closed',

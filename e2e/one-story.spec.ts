@@ -58,7 +58,7 @@ for (const number of [1, 2, 3, 4, 5])
     },
   );
 
-test('a rail read at kilohms is no suspect of low resistance', async ({ page }) => {
+test('a rail read at kilohms is no suspect of low resistance', long, async ({ page }) => {
   await openJob(page, 'Beck', 'Beck mini, five kilohms');
   await setPhase(page, 'Standby');
   const line = entry(page);

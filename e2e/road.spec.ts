@@ -152,54 +152,56 @@ test('Enter on a reading of another phase asks once, then records; the line keep
   await expect(line).toBeFocused();
 });
 
-test('one job, one diagnosis: Trace and the closing form name the same suspects with the same figures', async ({
-  page,
-}) => {
-  await openJob(page, 'Fell', 'Fell 13, U7 reflowed in vain');
-  const id = /jobs\/([^/]+)/.exec(page.url())![1]!;
-  const read = (net: string, value: number) => ({
-    type: 'reading',
-    supersedes: [],
-    reading: plainReading(net, 'volts', 'standby', { kind: 'number', value, trend: 'steady' }),
-  });
-  const bodies = [
-    read('VBUS', 20),
-    read('VSYS', 12.4),
-    read('1V05_PRIM', 0.02),
-    { type: 'repair', action: 'reflowed', parts: ['U7'], text: '' },
-    read('VBUS', 20),
-    read('VSYS', 12.4),
-    read('1V05_PRIM', 0.02),
-  ];
-  const events = bodies.map((body) => ({
-    id: randomUUID(),
-    who: 'Bench 1',
-    at: new Date().toISOString(),
-    body,
-  }));
-  const sent = await page.request.post(`/api/jobs/${id}/events`, { data: { events } });
-  expect(sent.ok(), await sent.text()).toBe(true);
-  await page.reload();
-  const settled = async (): Promise<void> => {
-    await expect(page.getByLabel('Faults played')).toHaveCount(0, { timeout: 60_000 });
-    await expect(page.getByText(/still (being )?weigh/)).toHaveCount(0);
-  };
-  await expect(page.locator('.suspects ol li').first()).toBeVisible({ timeout: 60_000 });
-  await settled();
-  const trace = await page.locator('.suspects ol li .suspect').allTextContents();
-  expect(trace.length).toBeGreaterThan(2);
-  await page.getByRole('link', { name: 'Repair' }).click();
-  await page.getByText('not found', { exact: true }).click();
-  const left = page.getByLabel('What is left').getByRole('listitem');
-  await expect(left.first()).toBeVisible({ timeout: 60_000 });
-  await settled();
-  const closing = await left.allTextContents();
-  for (const [place, one] of trace.slice(0, 3).entries()) {
-    const chance = /(< 1|> 99|\d+) %$/.exec(one)![0];
-    expect(closing[place]).toContain(one.slice(0, -chance.length));
-    expect(closing[place]).toContain(chance);
-  }
-});
+test(
+  'one job, one diagnosis: Trace and the closing form name the same suspects with the same figures',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Fell', 'Fell 13, U7 reflowed in vain');
+    const id = /jobs\/([^/]+)/.exec(page.url())![1]!;
+    const read = (net: string, value: number) => ({
+      type: 'reading',
+      supersedes: [],
+      reading: plainReading(net, 'volts', 'standby', { kind: 'number', value, trend: 'steady' }),
+    });
+    const bodies = [
+      read('VBUS', 20),
+      read('VSYS', 12.4),
+      read('1V05_PRIM', 0.02),
+      { type: 'repair', action: 'reflowed', parts: ['U7'], text: '' },
+      read('VBUS', 20),
+      read('VSYS', 12.4),
+      read('1V05_PRIM', 0.02),
+    ];
+    const events = bodies.map((body) => ({
+      id: randomUUID(),
+      who: 'Bench 1',
+      at: new Date().toISOString(),
+      body,
+    }));
+    const sent = await page.request.post(`/api/jobs/${id}/events`, { data: { events } });
+    expect(sent.ok(), await sent.text()).toBe(true);
+    await page.reload();
+    const settled = async (): Promise<void> => {
+      await expect(page.getByLabel('Faults played')).toHaveCount(0, { timeout: 60_000 });
+      await expect(page.getByText(/still (being )?weigh/)).toHaveCount(0);
+    };
+    await expect(page.locator('.suspects ol li').first()).toBeVisible({ timeout: 60_000 });
+    await settled();
+    const trace = await page.locator('.suspects ol li .suspect').allTextContents();
+    expect(trace.length).toBeGreaterThan(2);
+    await page.getByRole('link', { name: 'Repair' }).click();
+    await page.getByText('not found', { exact: true }).click();
+    const left = page.getByLabel('What is left').getByRole('listitem');
+    await expect(left.first()).toBeVisible({ timeout: 60_000 });
+    await settled();
+    const closing = await left.allTextContents();
+    for (const [place, one] of trace.slice(0, 3).entries()) {
+      const chance = /(< 1|> 99|\d+) %$/.exec(one)![0];
+      expect(closing[place]).toContain(one.slice(0, -chance.length));
+      expect(closing[place]).toContain(chance);
+    }
+  },
+);
 
 test(
   'a sheet changed in two windows: nothing is saved over what nobody saw, and both changes can be had',

@@ -34,7 +34,7 @@ test(
   },
 );
 
-test('every key is listed on ?? and does what it says', async ({ page }) => {
+test('every key is listed on ?? and does what it says', long, async ({ page }) => {
   await openJob(page, 'Cairn', 'Cairn for the keys');
   await entry(page).press('?');
   await expect(page.locator('.echo')).toContainText('not reached');
@@ -128,18 +128,20 @@ test('a pin is read at the pin itself, and tone and words are one key', async ({
   await expect(page.locator('.echo')).toContainText('are off');
 });
 
-test('a note is not taken over by the entry line when another point is proposed', async ({
-  page,
-}) => {
-  await openJob(page, 'Beck', 'Beck mini, a note meanwhile');
-  await setPhase(page, 'Standby');
-  await entry(page).fill('12');
-  await entry(page).press('Enter');
-  const note = page.getByPlaceholder('In your own words');
-  await note.click();
-  await note.pressSequentially('cold joint at the jack', { delay: 60 });
-  // Suspects arrive and the card changes: the letters are still the note's.
-  await expect(page.locator('.suspect').first()).toBeVisible({ timeout: 60_000 });
-  await note.pressSequentially(', seen under the light', { delay: 60 });
-  await expect(note).toHaveValue('cold joint at the jack, seen under the light');
-});
+test(
+  'a note is not taken over by the entry line when another point is proposed',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Beck', 'Beck mini, a note meanwhile');
+    await setPhase(page, 'Standby');
+    await entry(page).fill('12');
+    await entry(page).press('Enter');
+    const note = page.getByPlaceholder('In your own words');
+    await note.click();
+    await note.pressSequentially('cold joint at the jack', { delay: 60 });
+    // Suspects arrive and the card changes: the letters are still the note's.
+    await expect(page.locator('.suspect').first()).toBeVisible({ timeout: 60_000 });
+    await note.pressSequentially(', seen under the light', { delay: 60 });
+    await expect(note).toHaveValue('cold joint at the jack, seen under the light');
+  },
+);
