@@ -29,23 +29,18 @@ export const checks = [
   ],
   ['format', ['oxfmt/bin/oxfmt', '--check']],
   ['unused code', ['knip/bin/knip.js', '--cache', '--cache-location', join(cache, 'knip')]],
+  // What runs on Node is one program: what these packages share is looked at once.
   ...[
-    'packages/web',
-    'packages/core',
-    'packages/pdf',
-    'packages/server',
-    'packages/cli',
-    'packages/bench',
-    'packages/testing',
-    'e2e',
-    'scripts',
-    'packages/contract',
+    ['web', 'packages/web'],
+    ['core', 'packages/core'],
+    ['pdf', 'packages/pdf'],
+    ['contract', 'packages/contract'],
+    ['server, command line, bench and testing', 'tsconfig.programs.json'],
+    ['e2e', 'e2e'],
+    ['scripts', 'scripts'],
   ].map(
-    (folder) =>
-      /** @type {[string, string[]]} */ ([
-        `types of ${folder.replace('packages/', '')}`,
-        [tsc, '-p', folder],
-      ]),
+    ([name, project = '']) =>
+      /** @type {[string, string[]]} */ ([`types of ${name}`, [tsc, '-p', project]]),
   ),
   [
     'import direction',
