@@ -96,7 +96,7 @@ const goesOff = ({ dictionary }: Table, row: number): boolean =>
 
 /** Whether no reading on the nets would tell two rows apart on a board that is not quite the sheet's. */
 function readAlike(table: Table, a: number, b: number): boolean {
-  const { dictionary, where, isSwitch } = table;
+  const { dictionary, where, tolerances, isSwitch } = table;
   const { nets, volts, ohms, diode } = dictionary;
   for (let net = 0; net < nets.length; net++) {
     for (const phase of isSwitch[net] ? [] : (['standby', 'trying'] as const)) {
@@ -106,8 +106,8 @@ function readAlike(table: Table, a: number, b: number): boolean {
       ];
       if ((swingAt(dictionary, here) === null) !== (swingAt(dictionary, there) === null))
         return false;
-      const limit =
-        3 * voltsSigma(Math.max(Math.abs(volts[here]!), Math.abs(volts[there]!)), where[net]!);
+      const most = Math.max(Math.abs(volts[here]!), Math.abs(volts[there]!));
+      const limit = 3 * voltsSigma(most, where[net]!, tolerances[net]);
       if (Math.abs(volts[here]! - volts[there]!) > limit) return false;
     }
     const told = (list: Float32Array, mode: 'ohms' | 'diode', row: number): number =>

@@ -135,7 +135,13 @@ export function proposeProbes(
       phase,
       polarity: mode === 'diode' ? 'black-on-point' : 'red-on-point',
     });
-    const cut = cutOutcomes(rows, mode, at, other ? 'across' : table.where[net]!);
+    const cut = cutOutcomes(
+      rows,
+      mode,
+      at,
+      other ? 'across' : table.where[net]!,
+      table.tolerances[net]!,
+    );
     if (!cut || cut.count < 2) return;
     // Neighbours that part the suspects alike are one probe: the handiest of them.
     const key = `${phase} ${other ? 'across' : ''} ${mode} ${cut.outcome.join()}`;
@@ -254,6 +260,7 @@ function cutOutcomes(
   mode: ProbeMode,
   { value: valueOf, swings }: ReturnType<typeof valuesAt>,
   where: Where,
+  tolerance: number,
 ): Cut | null {
   const values = new Float64Array(rows.length);
   const at = new Float64Array(rows.length);
@@ -278,7 +285,11 @@ function cutOutcomes(
   for (const index of order) {
     const value = values[index]!;
     const sigma =
-      mode === 'ohms' ? ohmsSigmaDecades : mode === 'diode' ? diodeSigma : voltsSigma(value, where);
+      mode === 'ohms'
+        ? ohmsSigmaDecades
+        : mode === 'diode'
+          ? diodeSigma
+          : voltsSigma(value, where, tolerance);
     if (at[index]! - last > 3.2 * sigma) ranges.push({ low: value, high: value });
     const range = ranges.at(-1)!;
     range.low = Math.min(range.low, value);

@@ -116,6 +116,7 @@ function voltsPredictor(table: Table, { at, against, phase }: Probed): Predictor
       upVolts: table.upVolts[place] ?? 0,
       cold: { kind: 'drawn' },
       range: against ? null : (table.ranges[place] ?? null),
+      tolerance: table.tolerances[place] ?? 0,
       isCore: table.isCore[place] ?? false,
     },
   };

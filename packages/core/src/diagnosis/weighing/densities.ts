@@ -30,6 +30,8 @@ export interface Point {
   cold: ColdKnowledge;
   /** On a sheet of guesses: volts between these are as good as any; null where it says a value. */
   range?: readonly [number, number] | null;
+  /** Part of its volts that a verdict allows a good board; the usual where missing. */
+  tolerance?: number;
   /** Core rails read near nothing by nature. */
   isCore: boolean;
   /** Held by a chip's output, whose strength no sheet states. */

@@ -33,7 +33,7 @@ export function fillBetween(
         const half = halfStretch * Math.abs(near.value - prediction.value);
         // All of a stretch reads as well: whether its middle happens to be what was read is chance.
         const where =
-          mode === 'volts' && half > voltsSigma(at, point.where)
+          mode === 'volts' && half > voltsSigma(at, point.where, point.tolerance)
             ? { ...point, range: [at - half, at + half] as const }
             : point;
         log = logLikelihood(mode, value, { value: at, swing: null, span: null, near: [] }, where);

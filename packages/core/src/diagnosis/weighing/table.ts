@@ -13,6 +13,7 @@ import {
   lowByNature,
   poweredPhases,
   usualMeter,
+  usualTolerance,
   type Phase,
   type PoweredPhase,
   type Reading,
@@ -43,6 +44,8 @@ export interface Table {
   where: readonly ('rail' | 'signal' | 'light')[];
   /** On a sheet of guesses, volts between which a net is as good as at any; null where it has a value. */
   ranges: readonly (readonly [number, number] | null)[];
+  /** By net: part of its volts that a verdict allows a good board. */
+  tolerances: readonly number[];
   /** What the sheet says of cold readings, by net, in ohms and in diode-mode. */
   cold: { ohms: readonly ColdKnowledge[]; diode: readonly ColdKnowledge[] };
   /** Highest volts of each net on the healthy board. */
@@ -140,6 +143,11 @@ export function makeTable(board: Board, dictionary: Dictionary): Table {
     ranges: dictionary.nets.map((id) => {
       const range = board.guessed.length > 0 ? netById.get(id)?.rangeVolts : null;
       return range ? [range[0] * 0.97, range[1] * 1.03] : null;
+    }),
+    tolerances: dictionary.nets.map((id) => {
+      const net = netById.get(id);
+      if (!net) return 0;
+      return net.tolerance ?? usualTolerance(net.origin, net.kind === 'rail' ? 'rail' : 'other');
     }),
     isCore: dictionary.nets.map((id) => {
       const net = netById.get(id);

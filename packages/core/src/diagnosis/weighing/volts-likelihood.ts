@@ -3,6 +3,7 @@ import {
   lowLevelVolts,
   type ReadingValue,
   leastSwingVolts,
+  usualTolerance,
 } from '../../readings/index.ts';
 import {
   between,
@@ -16,14 +17,24 @@ import {
 } from './densities.ts';
 import { normal, uniform, softUniform } from '../../inference/index.ts';
 
+/** What a verdict allows a good board is so many standard deviations: one in two hundred strays further. */
+const allowedSpreads = 2.8;
+/** What any rail, and anything else, is allowed: where a sheet promises less, the meter still errs. */
+const leastTolerance = {
+  rail: usualTolerance('play', 'rail'),
+  else: usualTolerance('play', 'other'),
+};
+
 /**
- * Standard deviation of volts at a point of a good board, by what it is. A drop across a part goes
- * with the load behind it, which differs by a fifth, but it is read to millivolts.
+ * Standard deviation of volts at a point of a good board, by what it is and what its verdict allows
+ * (`tolerance`, a part of its volts). A drop across a part goes with the load behind it, which differs by a
+ * fifth, but it is read to millivolts.
  */
-export function voltsSigma(value: number, where: Where): number {
+export function voltsSigma(value: number, where: Where, tolerance = 0): number {
   if (where === 'across') return Math.hypot(0.15 * value, 0.004);
   // What a light drops hangs on its colour and maker.
-  return Math.hypot((where === 'rail' ? 0.018 : 0.035) * value, where === 'light' ? 0.25 : 0.03);
+  const allowed = Math.max(tolerance, leastTolerance[where === 'rail' ? 'rail' : 'else']);
+  return Math.hypot((allowed / allowedSpreads) * value, where === 'light' ? 0.25 : 0.03);
 }
 
 const anySwingShare = 0.92;
@@ -48,7 +59,7 @@ function evenBetween(read: number, [low, high]: readonly [number, number]): numb
 function steadyVolts(
   read: number,
   value: number,
-  { where, healthy, upVolts, range = null }: Point,
+  { where, healthy, upVolts, range = null, tolerance }: Point,
 ): number {
   if (range && value >= range[0] && value <= range[1]) return evenBetween(read, range);
   const dead =
@@ -57,7 +68,7 @@ function steadyVolts(
       : Math.max(floatingVolts(upVolts), where === 'signal' ? lowLevelVolts : 0);
   if (Math.abs(value) < dead && value > -0.1)
     return 0.65 * normal(read - value, 0.035) + 0.35 * evenBetween(read, [-0.05, dead]);
-  const sigma = voltsSigma(value, where);
+  const sigma = voltsSigma(value, where, tolerance);
   const own = normal(read - value, sigma);
   if (Math.abs(value - healthy) < 3 * sigma) return own;
   const isDragged = where === 'rail' && value > dead && value < 0.95 * upVolts;
@@ -125,7 +136,7 @@ function voltsAsPlayed(
     return mixed(fit, 0.1 / spanVolts);
   }
   if (read.kind !== 'number') return 0;
-  const sigma = voltsSigma(value, point.where);
+  const sigma = voltsSigma(value, point.where, point.tolerance);
   // Not settled yet: what it shows is on the way, and bounds where it is going.
   if (read.trend === 'rising') return chance(value > read.value - 2 * sigma ? 0.9 : 0.08);
   if (read.trend === 'falling') return chance(value < read.value + 2 * sigma ? 0.9 : 0.08);
