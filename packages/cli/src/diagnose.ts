@@ -165,6 +165,7 @@ function answer(
     })),
     unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
     elsewhere: diagnosis.elsewhere.map(({ net, share }) => ({ net, share: rounded(share, 4) })),
+    sheetDoubts: diagnosis.sheet.map((one) => ({ ...one, probability: rounded(one.probability, 4) })),
     fets: trace.fets.map(({ part, judgement }) => ({ part: part.ref, ...judgement })),
     nextStep: Object.fromEntries(
       (['walk', 'shortest', 'looks'] as const).map((school) => [

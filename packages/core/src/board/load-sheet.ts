@@ -56,12 +56,21 @@ function finish(
   lineOf: (path: readonly PropertyKey[]) => number,
 ): Result<Board, SheetIssue[]> {
   const built = buildBoard(sheet, contentHash(text));
-  if (built.ok) return ok(built.value);
+  if (built.ok) {
+    linesOf.set(built.value, lineOf);
+    return ok(built.value);
+  }
   // Finding a line takes as long as the sheet is: nobody reads more than these at once.
   return fail(built.error.slice(0, mostIssues).map((issue) => withPlace(issue, lineOf)));
 }
 
 const mostIssues = 100;
+
+const linesOf = new WeakMap<Board, (path: readonly PropertyKey[]) => number>();
+
+/** The line of the sheet a board was read from that an entry stands on; null for a board changed since. */
+export const sheetLine = (board: Board, path: readonly PropertyKey[]): number | null =>
+  linesOf.get(board)?.(path) ?? null;
 
 /** Turns a path in the sheet into the line it stands on. */
 export function withPlace(

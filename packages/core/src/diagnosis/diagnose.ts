@@ -40,6 +40,7 @@ import { suspectOf } from './grouping/suspects.ts';
 import { makeTable, type Table } from './weighing/table.ts';
 import { evidenceWithoutGain, gainsFor, mixedLogs } from './weighing/meter-gain.ts';
 import { stintsByRow, stintsOf } from './weighing/comes-and-goes.ts';
+import { weighDoubts, withSheetMistakes } from './weighing/sheet-mistake.ts';
 import { makeUnlisted, weighUnlisted, type Unlisted } from './weighing/unlisted.ts';
 
 export interface Diagnoser {
@@ -121,11 +122,9 @@ export function makeDiagnoser(
   const weighUnder = (evidence: Evidence, gain: number) => {
     const { table } = several;
     const rows = table.dictionary.rows;
-    const { used, unused } = observations(table, evidenceWithoutGain(evidence, gain), {
-      here,
-      others,
-      isAlike,
-    });
+    const right = evidenceWithoutGain(evidence, gain);
+    const { used: stated, unused } = observations(table, right, { here, others, isAlike });
+    const { used, doubts } = withSheetMistakes(table, right, stated, temper);
     const joint = jointlyCarried(
       table,
       used.filter((one) => one.byFault),
@@ -146,7 +145,7 @@ export function makeDiagnoser(
     const elsewhere = weighUnlisted(unlisted, withStrength(used));
     fit[rows]! += elsewhere.log;
     severityGains(table, steady).forEach((more, row) => (fit[row]! += more));
-    return { used, unused, elsewhere, fit };
+    return { used, unused, doubts, elsewhere, fit };
   };
 
   const weigh = (evidence: Evidence) => {
@@ -164,7 +163,7 @@ export function makeDiagnoser(
     const byGain = under.map(
       (weighed, at) => Math.log(gains[at]!.share) + logSum(priors, weighed.fit),
     );
-    const { used, unused, elsewhere } = under[byGain.indexOf(Math.max(...byGain))]!;
+    const { used, unused, doubts, elsewhere } = under[byGain.indexOf(Math.max(...byGain))]!;
     if (evidence.habits.length > 0) {
       const bare = logPriors(table, { ...evidence, habits: [] });
       const alone = posterior(
@@ -174,7 +173,7 @@ export function makeDiagnoser(
       for (let row = 0; row <= rows; row++)
         weights[row] = beliefInHabits * weights[row]! + (1 - beliefInHabits) * alone[row]!;
     }
-    return { table, rows, used, unused, priors, elsewhere, weights };
+    return { table, rows, used, unused, doubts, priors, elsewhere, weights };
   };
 
   return {
@@ -188,7 +187,7 @@ export function makeDiagnoser(
         if (!several.grow(now.weights, now.priors, now.used, isExplained)) break;
         now = weigh(evidence);
       }
-      const { table, rows, used, unused, weights, elsewhere } = now;
+      const { table, rows, used, unused, doubts, weights, elsewhere } = now;
       const groups = mergeAlike(
         table,
         withBroken(table, withGrown(table, classes, classOf), evidence),
@@ -262,6 +261,9 @@ export function makeDiagnoser(
           evidence.gone,
         ),
         elsewhere: placesOf(elsewhere.places),
+        sheet: weighDoubts(doubts, weights).filter(
+          ({ probability }) => probability > leastProbability,
+        ),
         classTitles: [
           ...groups.map((group) => group.title),
           'Nothing wrong',

@@ -1,6 +1,7 @@
 import type { NetId, StageId } from '../../board/index.ts';
 import type { Suspect } from '../grouping/suspects.ts';
 import type { Unused } from '../weighing/observations.ts';
+import type { SheetDoubt } from '../weighing/sheet-mistake.ts';
 import type { BenchAction } from './actions.ts';
 import type { Proposal } from './next-probe.ts';
 
@@ -22,6 +23,8 @@ export interface Diagnosis {
   classTitles: string[];
   /** Where a fault of no list would sit, with its share of `none`; likeliest first. */
   elsewhere: { net: NetId; share: number }[];
+  /** Rails of which the sheet may state the wrong volts, likeliest first: no fault of the board. */
+  sheet: SheetDoubt[];
   /** By fault of the dictionary: the probability of its row, for whoever chooses what to play next. */
   byFault: Float32Array;
   /** Readings the dictionaries at hand cannot speak of, and why. */

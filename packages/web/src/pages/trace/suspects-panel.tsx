@@ -13,7 +13,8 @@ import {
   readingsNow,
 } from '@jiko/core/diagnosis';
 import { type Trace } from '@jiko/core/trace';
-import { formatChance } from '@jiko/core/units';
+import { formatChance, formatQuantity } from '@jiko/core/units';
+import { Link } from 'react-router';
 import type { Making } from '../../data/dictionaries.ts';
 import type { School } from './school.ts';
 import { outcomeText } from './proposal-text.ts';
@@ -138,6 +139,9 @@ export function SuspectsPanel({
             {formatChance(diagnosis.healthy)}
             {diagnosis.unplayed > 0.005 && ` · not played yet ${formatChance(diagnosis.unplayed)}`}
           </div>
+          {diagnosis.sheet[0] && diagnosis.sheet[0].probability > leastDoubtShown && (
+            <SheetMistake board={board} doubt={diagnosis.sheet[0]} />
+          )}
           {diagnosis.none > leastNoneShown && <Elsewhere diagnosis={diagnosis} />}
           {(readings[0]?.gainBits ?? 0) > leastTellingBits && (
             <BestProbes
@@ -190,6 +194,26 @@ function Before({ diagnosis }: { diagnosis: Diagnosis }) {
 
 /** From here on it is said what "none of these" would mean. */
 const leastNoneShown = 0.2;
+
+/** From here on a mistake in the sheet is named. */
+const leastDoubtShown = 0.05;
+
+/** What no part is to blame for: the sheet states other volts than the board has. */
+function SheetMistake({ board, doubt }: { board: Board; doubt: Diagnosis['sheet'][number] }) {
+  const { net, entry, line, says, reads, probability } = doubt;
+  return (
+    <div className="sheet-doubt">
+      <div>
+        <strong>The sheet may be wrong here</strong>{' '}
+        <span className="mono">{formatChance(probability)}</span>
+      </div>
+      {net} reads {formatQuantity(reads, 'volts')}, which is a usual voltage. The sheet says{' '}
+      {formatQuantity(Number(says.toPrecision(3)), 'volts')} ({entry}
+      {line === null ? '' : `, line ${line}`}). Read {net} on a board that works, or look what is
+      fitted; then <Link to={`/boards/${board.id}/edit`}>correct the sheet</Link>.
+    </div>
+  );
+}
 
 /** A fault of no kind in the list: where it would sit, and how to go on. */
 function Elsewhere({ diagnosis }: { diagnosis: Diagnosis }) {
