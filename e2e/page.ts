@@ -18,6 +18,12 @@ export const test = base.extend<{ page: Page; context: BrowserContext }, { day: 
       const context = await browser.newContext(project.use);
       context.setDefaultTimeout(project.use.actionTimeout ?? 0);
       context.setDefaultNavigationTimeout(0);
+      // Most tests read the figures; that they are folded at first has a test of its own.
+      await context.addInitScript(() => {
+        for (const of of ['suspects', 'outcomes'])
+          if (localStorage.getItem(`jiko-figures-of-${of}`) === null)
+            localStorage.setItem(`jiko-figures-of-${of}`, 'true');
+      });
       // A page that stays, so that what is compiled stays too.
       const stays = await context.newPage();
       await stays.goto('/api/health');

@@ -22,7 +22,7 @@ test('pictures of every main view', async ({ page }) => {
   await expect(page.getByText('Playing every fault of this board once')).toHaveCount(0, {
     timeout: 90_000,
   });
-  await expect(page.locator('.probe')).toContainText('Tells most');
+  await expect(page.locator('.probe')).toContainText('what is left');
   await page.screenshot(shot('trace-input-fet-night'));
   await page.getByRole('button', { name: 'Day' }).click();
   await page.getByRole('textbox', { name: /^Reading at/ }).press('w');

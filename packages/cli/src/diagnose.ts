@@ -1,6 +1,6 @@
 import type { Writable } from 'node:stream';
 import { fail, type Result } from '@jiko/core/base';
-import type { Board, GoalId } from '@jiko/core/board';
+import { sheetLine, type Board, type GoalId } from '@jiko/core/board';
 import {
   actionsNow,
   benchOfReading,
@@ -165,7 +165,11 @@ function answer(
     })),
     unused: diagnosis.unused.map(({ id, why }) => ({ net: nameOf(id), why })),
     elsewhere: diagnosis.elsewhere.map(({ net, share }) => ({ net, share: rounded(share, 4) })),
-    sheetDoubts: diagnosis.sheet.map((one) => ({ ...one, probability: rounded(one.probability, 4) })),
+    sheetDoubts: diagnosis.sheet.map((one) => ({
+      ...one,
+      line: sheetLine(board, one.path),
+      probability: rounded(one.probability, 4),
+    })),
     fets: trace.fets.map(({ part, judgement }) => ({ part: part.ref, ...judgement })),
     nextStep: Object.fromEntries(
       (['walk', 'shortest', 'looks'] as const).map((school) => [

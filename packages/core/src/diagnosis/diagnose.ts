@@ -203,7 +203,10 @@ export function makeDiagnoser(
         )
         // Two pins that read differently are told of, however likely a slip of the tip is.
         .filter((group, place) => place < mostSuspects || group.between)
-        .map((group) => suspectOf(table, stages, group, weights, evidence, used));
+        .map((group) => ({
+          ...suspectOf(table, stages, group, weights, evidence, used),
+          group: groups.indexOf(group),
+        }));
       // What reads alike is one thing to find: probes are to tell the groups apart.
       const merged = new Int32Array(rows + 1);
       groups.forEach((group, index) => group.rows.forEach((row) => (merged[row] = index)));

@@ -27,5 +27,9 @@ export {
   type NextStep,
   type SchoolOf,
 } from './proposing/next-step.ts';
+export { conclusionOf, type Conclusion } from './proposing/conclusion.ts';
+export { gainWords, likelihoodWord, likelihoodWords } from './proposing/likelihood-words.ts';
+export { orderToRead, orderToTest } from './proposing/order-text.ts';
+export { outcomeRange } from './proposing/outcome-range.ts';
 export { separatingTest } from './grouping/separate.ts';
 export { walkNext, type NextProbe } from './proposing/walk.ts';

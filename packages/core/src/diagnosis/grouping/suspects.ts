@@ -25,6 +25,8 @@ export interface SuspectFault {
 
 /** Faults no reading on the nets tells apart, and how likely it is that one of them is there. */
 export interface Suspect {
+  /** Its number among the classes that outcomes of proposals speak of. */
+  group: number;
   title: string;
   probability: number;
   /** Most likely first. */
@@ -59,7 +61,7 @@ export function suspectOf(
   weights: Float64Array,
   evidence: Evidence,
   used: readonly Observation[],
-): Suspect {
+): Omit<Suspect, 'group'> {
   const { board, dictionary } = table;
   const out = outOfQuestion(table, evidence);
   /** The faults of a single row, with their shares of it. */

@@ -250,6 +250,15 @@ const no = 2;
 /** Owners tell what they see: weak evidence beside signs and readings. */
 const goalReachedAnyway = 0.08;
 
+/** `boots` is what it should do, `it does not boot` why it came. */
+function goalDenied(title: string): string {
+  const [verb = '', ...rest] = title.split(' ');
+  const plain = /(ch|sh|ss)es$/.test(verb) ? verb.slice(0, -2) : verb.slice(0, -1);
+  return /[a-z]s$/.test(verb)
+    ? ['it does not', plain, ...rest].join(' ')
+    : `it does not do what it came for: ${title}`;
+}
+
 /** The board was brought in because it does not reach its goal. */
 function goalObservation(table: Table, id: GoalId | null): Observation | null {
   const { board, dictionary } = table;
@@ -278,7 +287,7 @@ function goalObservation(table: Table, id: GoalId | null): Observation | null {
       : Math.log(row > 0 && reaches(row) ? goalReachedAnyway : 1 - goalReachedAnyway);
   return {
     id: null,
-    text: `it does not do what it came for: ${goalTitle(board, id)}`,
+    text: goalDenied(goalTitle(board, id)),
     byRow,
     byNone,
   };

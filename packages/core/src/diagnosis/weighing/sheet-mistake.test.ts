@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { plainReading, sharedDictionary } from '@jiko/testing';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
-import { loadSheet, type GoalId, type NetId, type PartRef } from '../../board/index.ts';
+import { loadSheet, sheetLine, type GoalId, type NetId, type PartRef } from '../../board/index.ts';
 import { studyHealthyBoard } from '../../expectations/index.ts';
 import { attachedIn, playFaulty, shownVolts, usualSetup } from '../../play/index.ts';
 import type { Fault } from '../../faults/index.ts';
@@ -62,9 +62,9 @@ describe('a sheet that states other volts than its boards have', () => {
     const diagnosis = read(otherMemory, [openCoil], points);
     const [doubt, ...more] = diagnosis.sheet;
     expect(more).toEqual([]);
-    expect(doubt).toMatchObject({ net: '1V2_MEM', entry: 'PU6' });
+    expect(doubt).toMatchObject({ net: '1V2_MEM', path: ['chips', 'PU6'] });
     expect([doubt!.says, doubt!.reads].map((one) => one.toFixed(2))).toEqual(['1.20', '1.35']);
-    expect(cairn.split('\n')[doubt!.line! - 1]).toContain('volts: 1.2,');
+    expect(cairn.split('\n')[sheetLine(board, doubt!.path)! - 1]).toContain('volts: 1.2,');
     expect(doubt!.probability).toBeGreaterThan(0.2);
     expect(chanceOf(diagnosis, 'PU6')).toBeLessThan(0.02);
   });

@@ -1,4 +1,4 @@
-import { sheetLine, joinedNets, netById, type NetId, type Origin } from '../../board/index.ts';
+import { joinedNets, netById, type NetId, type Origin } from '../../board/index.ts';
 import { somethingVolts, type Reading } from '../../readings/index.ts';
 import type { Evidence } from '../evidence/evidence.ts';
 import type { Observation } from './observation.ts';
@@ -33,9 +33,8 @@ export interface SheetDoubt {
   /** What the sheet makes of it and what it reads, in volts. */
   says: number;
   reads: number;
-  /** Where the sheet says so: the net, or the chip that makes its volts, and the line; null where nobody knows it. */
-  entry: string;
-  line: number | null;
+  /** Where the sheet says so: the entry of the net, or of the chip that makes its volts (see `sheetLine`). */
+  path: readonly ['nets' | 'chips', string];
   probability: number;
 }
 
@@ -91,7 +90,7 @@ export function withSheetMistakes(
     for (const other of others)
       replaced.set(other, { ...other, byRow: new Float64Array(rows), between: undefined });
     const net = table.dictionary.nets[place]!;
-    doubts.push({ net, says: found.says, reads: found.reads, ...entryOf(table, net), share });
+    doubts.push({ net, says: found.says, reads: found.reads, path: pathOf(table, net), share });
   }
   return { used: used.map((one) => replaced.get(one) ?? one), doubts };
 }
@@ -143,15 +142,14 @@ function mistakeAt(
 }
 
 /** The entry of the chip that makes its volts, else that of the net. */
-function entryOf({ board }: Table, net: NetId): Pick<SheetDoubt, 'entry' | 'line'> {
+function pathOf({ board }: Table, net: NetId): SheetDoubt['path'] {
   const groups = joinedNets(board);
   const isSame = (other: NetId | undefined): boolean =>
     other === net || (other !== undefined && groups.get(other) === groups.get(net));
   for (const { ref, behaviours, pins } of board.chips)
     for (const one of behaviours)
-      if (one.do === 'regulator' && isSame(pins.get(one.sense)))
-        return { entry: ref, line: sheetLine(board, ['chips', ref]) };
-  return { entry: net, line: sheetLine(board, ['nets', net]) };
+      if (one.do === 'regulator' && isSame(pins.get(one.sense))) return ['chips', ref];
+  return ['nets', net];
 }
 
 /** How likely each mistake is, under all rows and their weights. */

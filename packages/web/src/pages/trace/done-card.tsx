@@ -1,7 +1,7 @@
 import { Button } from 'antd';
 import { useRef, type KeyboardEvent } from 'react';
 import { Link, useParams } from 'react-router';
-import type { NextStep, WhyTest } from '@jiko/core/diagnosis';
+import { orderToTest, type NextStep, type WhyTest } from '@jiko/core/diagnosis';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
 
@@ -44,6 +44,7 @@ export function Done({
     <div className="probe is-done">
       {step.kind === 'test' ? (
         <>
+          <p className="order">{orderToTest(step) ?? 'Test this now.'}</p>
           <div className="why">{whyText[step.because]}</div>
           <h1>{step.suspect.title}</h1>
           <p>{step.suspect.separate.text}</p>

@@ -6,6 +6,7 @@ import { loadingText, modes, type Expectation, type Mode, type Phase } from '@ji
 import { boardNames } from '@jiko/core/schematic';
 import { hintsFor } from '@jiko/core/words';
 import { Expected } from '../../widgets/expected.tsx';
+import { useFiguresShown } from './figures-shown.ts';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
 import type { PinPlace } from './page-state.ts';
@@ -28,6 +29,8 @@ export interface ProbeView {
   title: string;
   place: string;
   side: string;
+  /** What is to be done, in one short sentence. */
+  order: string;
   why: string;
   /** What it could read, most likely first, and what would then stand. */
   outcomes?: string[];
@@ -78,6 +81,7 @@ export function ProbeCard({
   /** A point of one's own that was named, and is asked about before it is made. */
   const [fresh, setFresh] = useState<string | null>(null);
   const lead = useRef<{ focus: () => void }>(null);
+  const [figures, showFigures] = useFiguresShown('outcomes');
   useFocusFor(entry, `${probe.net} ${probe.mode}`);
 
   const keys = (event: KeyboardEvent<HTMLInputElement>): void => {
@@ -102,10 +106,13 @@ export function ProbeCard({
       data-mode={probe.mode}
       data-proposed={probe.own ? '' : step}
     >
-      <div style={{ display: 'flex', gap: 10, alignItems: 'start' }}>
-        <div className="why" style={{ flex: 1 }}>
-          {probe.own ? 'Your own choice of point' : probe.why}
-          {isWeighing && <span className="quiet"> · still weighing the last reading</span>}
+      <div className="probe-head">
+        <div>
+          <p className="order">{probe.order}</p>
+          <div className="why">
+            {probe.own ? 'Your own choice of point' : probe.why}
+            {isWeighing && <span className="quiet"> · still weighing the last reading</span>}
+          </div>
         </div>
         {probe.own && (
           <Button size="small" onClick={() => onCommand('back')}>
@@ -136,11 +143,18 @@ export function ProbeCard({
         {loaded && <span className="quiet">{loaded}</span>}
       </div>
       {probe.outcomes && (
-        <ul className="outcomes" aria-label="What it could mean">
-          {probe.outcomes.map((one) => (
-            <li key={one}>{one}</li>
-          ))}
-        </ul>
+        <details
+          className="outcomes"
+          open={figures}
+          onToggle={({ currentTarget }) => showFigures(currentTarget.open)}
+        >
+          <summary>What it could mean</summary>
+          <ul aria-label="What it could mean">
+            {probe.outcomes.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
+        </details>
       )}
       <div className="entry">
         <input

@@ -148,7 +148,7 @@ describe('what a proposal says', () => {
     ],
     [
       outcome({ low: Infinity, high: Infinity, isHealthy: false, classes: [0, 1, 2] }),
-      'about OL (60 %): R1 open or U2 dead or 1 more',
+      'OL (60 %): R1 open or U2 dead or 1 more',
     ],
   ])('%#', (one, text) => {
     expect(outcomeText(proposal(), one, titles)).toBe(text);
@@ -158,14 +158,15 @@ describe('what a proposal says', () => {
     viewOfProposal(healthy, proposal(more), { classTitles: titles } as never, finding as never);
 
   it('shows three outcomes at most, its gain, and where the leads go', () => {
-    expect(view({}).outcomes).toHaveLength(3);
-    expect(view({}).why).toBe('Tells most for its time: 0.8 bit in 26 s');
+    expect(view({}).outcomes).toHaveLength(4);
+    expect(view({}).outcomes?.at(-1)).toBe('0.8 bit in 26 s');
+    expect(view({}).why).toBe('It splits what is left in half.');
     expect(view({}).place).toBe('C12');
     expect(view({ across: 'R7' as PartRef }).place).toBe('R7, from end to end');
   });
 
   it('says why it is asked again, and what was seen there', () => {
-    expect(view({ isRepeat: true }).why).toContain('read once more');
+    expect(view({ isRepeat: true }).why).toMatch(/^Once more: /);
     expect(view({}, { part: 'C12', kind: 'burnt' }).why).toMatch(/^C12: burnt seen there/);
     expect(view({}, { part: null, kind: 'smelt-burnt' }).why).toMatch(/^The board: /);
   });

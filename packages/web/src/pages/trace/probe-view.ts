@@ -1,5 +1,12 @@
 import { netOf, pinText, type Board, type NetId, findPartOrChip } from '@jiko/core/board';
-import { walkNext, type Diagnosis, type Finding, type Proposal } from '@jiko/core/diagnosis';
+import {
+  gainWords,
+  orderToRead,
+  walkNext,
+  type Diagnosis,
+  type Finding,
+  type Proposal,
+} from '@jiko/core/diagnosis';
 import { probePlace, type Trace } from '@jiko/core/trace';
 import type { HealthyBoard } from '@jiko/core/expectations';
 import {
@@ -56,6 +63,7 @@ export function viewOf(
       title: netOf(board, own.net).title,
       place: place.text,
       side: place.side,
+      order: orderToRead({ ...own, place: own.pin ? pinShort(own.pin) : place.text, phase }),
       why: '',
       mode: own.mode,
       phase,
@@ -73,6 +81,7 @@ export function viewOf(
     title: netOf(board, next.net).title,
     place: next.place.text,
     side: next.place.side,
+    order: orderToRead({ ...next, place: next.place.text }),
     why: sentence(next.why),
     mode: next.mode,
     phase: next.phase,
@@ -105,6 +114,8 @@ export function viewMeanwhile(healthy: HealthyBoard, trace: Trace, phase: Phase)
   );
 }
 
+const pinShort = ({ part, pin }: PinPlace): string => (pin === null ? part : `${part}.${pin}`);
+
 function pinPlace(board: Board, { part, pin }: PinPlace): { text: string; side: string } {
   const point = pin === null ? board.points.find((one) => one.id === part) : undefined;
   if (point) return { text: point.title || point.id, side: point.side ?? '' };
@@ -124,7 +135,7 @@ export function viewOfProposal(
   const outcomes = proposal.outcomes
     .slice(0, 3)
     .map((outcome) => outcomeText(proposal, outcome, diagnosis.classTitles));
-  const gain = `${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`;
+  const gain = gainWords(proposal.gainBits);
   return {
     net: proposal.net,
     pin: null,
@@ -132,12 +143,13 @@ export function viewOfProposal(
     title: netOf(healthy.board, proposal.net).title,
     place: proposal.across ? `${proposal.across}, from end to end` : proposal.place.text,
     side: proposal.place.side,
+    order: orderToRead({ ...proposal, place: proposal.place.text }),
     why: proposal.isRepeat
-      ? `Tells most for its time, read once more: a tip that did not touch reads the same. ${gain}`
+      ? `Once more: a tip that did not touch reads the same. It ${gain}.`
       : finding
-        ? `${finding.part ?? 'The board'}: ${finding.kind.replace('-', ' ')} seen there. Read at it first: ${gain}`
-        : `Tells most for its time: ${gain}`,
-    outcomes,
+        ? `${finding.part ?? 'The board'}: ${finding.kind.replace('-', ' ')} seen there. It ${gain}.`
+        : `It ${gain}.`,
+    outcomes: [...outcomes, `${proposal.gainBits.toFixed(1)} bit in ${proposal.seconds} s`],
     mode: proposal.mode,
     phase: proposal.phase,
     expectation: expected(healthy, proposal.net, proposal.reference, proposal.mode, proposal.phase),

@@ -1,7 +1,8 @@
 import { Button, Progress, Segmented } from 'antd';
 import { useState } from 'react';
-import type { Board } from '@jiko/core/board';
+import { sheetLine, type Board } from '@jiko/core/board';
 import {
+  conclusionOf,
   leastTellingBits,
   whyTheyDiffer,
   type BenchAction,
@@ -16,6 +17,8 @@ import { type Trace } from '@jiko/core/trace';
 import { formatChance, formatQuantity } from '@jiko/core/units';
 import { Link } from 'react-router';
 import type { Making } from '../../data/dictionaries.ts';
+import { ConclusionCard } from './conclusion-card.tsx';
+import { useFiguresShown } from './figures-shown.ts';
 import type { School } from './school.ts';
 import { outcomeText } from './proposal-text.ts';
 import './suspects.css';
@@ -55,6 +58,8 @@ export function SuspectsPanel({
   const [open, setOpen] = useState<string | null>(null);
   const readings = diagnosis ? readingsNow(trace, diagnosis) : [];
   const actions = diagnosis ? actionsNow(board, trace, diagnosis) : [];
+  const conclusion = diagnosis && conclusionOf(board, trace, diagnosis);
+  const [figures, showFigures] = useFiguresShown('suspects');
   const differ = diagnosis && whyTheyDiffer(board, trace, diagnosis);
   return (
     <div
@@ -112,45 +117,60 @@ export function SuspectsPanel({
       )}
       {diagnosis && (
         <>
-          <Regions board={board} trace={trace} diagnosis={diagnosis} />
+          {conclusion ? (
+            <ConclusionCard conclusion={conclusion} isOld={isWeighing} />
+          ) : (
+            !trace.goalReached && (
+              <p className="quiet">Nothing stands out yet: each reading narrows it down.</p>
+            )
+          )}
           {differ && <div className="quiet differ">{differ}</div>}
-          <ol className={isWeighing ? 'is-old' : ''}>
-            {diagnosis.suspects.slice(0, 6).map((one, place) => (
-              <li key={one.title}>
-                <button
-                  type="button"
-                  className="suspect"
-                  aria-expanded={open === one.title}
-                  onClick={() => setOpen(open === one.title ? null : one.title)}
-                >
-                  <span className="suspect-bar" style={{ width: `${one.probability * 100}%` }} />
-                  <span className="suspect-title">{one.title}</span>
-                  <span className="mono">{formatChance(one.probability)}</span>
-                </button>
-                {(open === one.title ||
-                  (place === 0 && open === null && one.probability > 0.5)) && (
-                  <Reasons board={board} suspect={one} trace={trace} />
-                )}
-              </li>
-            ))}
-          </ol>
-          <div className="quiet suspects-rest">
-            none of these {formatChance(diagnosis.none)} · nothing wrong{' '}
-            {formatChance(diagnosis.healthy)}
-            {diagnosis.unplayed > 0.005 && ` · not played yet ${formatChance(diagnosis.unplayed)}`}
-          </div>
           {diagnosis.sheet[0] && diagnosis.sheet[0].probability > leastDoubtShown && (
             <SheetMistake board={board} doubt={diagnosis.sheet[0]} />
           )}
-          {diagnosis.none > leastNoneShown && <Elsewhere diagnosis={diagnosis} />}
-          {(readings[0]?.gainBits ?? 0) > leastTellingBits && (
-            <BestProbes
-              proposals={readings.filter((one) => one.gainBits > leastTellingBits).slice(0, 3)}
-              diagnosis={diagnosis}
-              onPick={onPick}
-            />
-          )}
-          {actions.length > 0 && <Actions actions={actions.slice(0, 2)} onDone={onDone} />}
+          <details
+            className="figures"
+            open={figures}
+            onToggle={({ currentTarget }) => showFigures(currentTarget.open)}
+          >
+            <summary>All suspects, with figures</summary>
+            <Regions board={board} trace={trace} diagnosis={diagnosis} />
+            <ol className={isWeighing ? 'is-old' : ''}>
+              {diagnosis.suspects.slice(0, 6).map((one, place) => (
+                <li key={one.title}>
+                  <button
+                    type="button"
+                    className="suspect"
+                    aria-expanded={open === one.title}
+                    onClick={() => setOpen(open === one.title ? null : one.title)}
+                  >
+                    <span className="suspect-bar" style={{ width: `${one.probability * 100}%` }} />
+                    <span className="suspect-title">{one.title}</span>
+                    <span className="mono">{formatChance(one.probability)}</span>
+                  </button>
+                  {(open === one.title ||
+                    (place === 0 && open === null && one.probability > 0.5)) && (
+                    <Reasons board={board} suspect={one} trace={trace} />
+                  )}
+                </li>
+              ))}
+            </ol>
+            <div className="quiet suspects-rest">
+              none of these {formatChance(diagnosis.none)} · nothing wrong{' '}
+              {formatChance(diagnosis.healthy)}
+              {diagnosis.unplayed > 0.005 &&
+                ` · not played yet ${formatChance(diagnosis.unplayed)}`}
+            </div>
+            {diagnosis.none > leastNoneShown && <Elsewhere diagnosis={diagnosis} />}
+            {(readings[0]?.gainBits ?? 0) > leastTellingBits && (
+              <BestProbes
+                proposals={readings.filter((one) => one.gainBits > leastTellingBits).slice(0, 3)}
+                diagnosis={diagnosis}
+                onPick={onPick}
+              />
+            )}
+            {actions.length > 0 && <Actions actions={actions.slice(0, 2)} onDone={onDone} />}
+          </details>
           <LeftOut unused={diagnosis.unused.filter((one) => !one.counts)} as="left out" />
           <LeftOut
             unused={diagnosis.unused.filter((one) => one.counts)}
@@ -200,7 +220,8 @@ const leastDoubtShown = 0.05;
 
 /** What no part is to blame for: the sheet states other volts than the board has. */
 function SheetMistake({ board, doubt }: { board: Board; doubt: Diagnosis['sheet'][number] }) {
-  const { net, entry, line, says, reads, probability } = doubt;
+  const { net, path, says, reads, probability } = doubt;
+  const line = sheetLine(board, path);
   return (
     <div className="sheet-doubt">
       <div>
@@ -208,7 +229,7 @@ function SheetMistake({ board, doubt }: { board: Board; doubt: Diagnosis['sheet'
         <span className="mono">{formatChance(probability)}</span>
       </div>
       {net} reads {formatQuantity(reads, 'volts')}, which is a usual voltage. The sheet says{' '}
-      {formatQuantity(Number(says.toPrecision(3)), 'volts')} ({entry}
+      {formatQuantity(Number(says.toPrecision(3)), 'volts')} ({path[1]}
       {line === null ? '' : `, line ${line}`}). Read {net} on a board that works, or look what is
       fitted; then <Link to={`/boards/${board.id}/edit`}>correct the sheet</Link>.
     </div>
