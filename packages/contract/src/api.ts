@@ -2,6 +2,8 @@
 export const api = {
   health: '/api/health',
   jobs: '/api/jobs',
+  /** Jobs by words, board, state and time: see `jobSearchSchema`. */
+  jobSearch: '/api/job-search',
   job: (id: string) => `/api/jobs/${id}`,
   events: (id: string) => `/api/jobs/${id}/events`,
   erase: (id: string) => `/api/jobs/${id}/erase`,

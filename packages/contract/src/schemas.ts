@@ -39,6 +39,21 @@ export const jobRowSchema = z.strictObject({
 export type JobRow = z.output<typeof jobRowSchema>;
 export const jobRowsSchema = z.array(jobRowSchema);
 
+const day = z.iso.date();
+/** What jobs are searched by, as it stands in the address; every word of `q` begins a word of the job. */
+export const jobSearchSchema = z.object({
+  q: z.string().max(200).default(''),
+  board: boardId.optional(),
+  state: z.enum(['open', 'closed']).optional(),
+  /** Days, both included: something was written since, and it was taken in by then. */
+  from: day.optional(),
+  to: day.optional(),
+});
+export type JobSearchQuery = z.output<typeof jobSearchSchema>;
+/** The latest first; `total` counts those that are not shown as well. */
+export const foundJobsSchema = z.strictObject({ total: z.number().int(), rows: jobRowsSchema });
+export type FoundJobs = z.output<typeof foundJobsSchema>;
+
 export const jobDetailSchema = z.strictObject({
   id,
   createdAt: moment,

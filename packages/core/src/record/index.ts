@@ -1,3 +1,4 @@
+export { foundBy, wordsOf } from './found-by.ts';
 export {
   historyKinds,
   simpleThings,

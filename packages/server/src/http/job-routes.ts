@@ -1,15 +1,37 @@
 import { Router } from 'express';
 import { z } from 'zod';
-import { api, appendEventsSchema, eraseSchema, newJobSchema } from '@jiko/contract';
+import {
+  api,
+  appendEventsSchema,
+  eraseSchema,
+  jobSearchSchema,
+  newJobSchema,
+} from '@jiko/contract';
+import { wordsOf } from '@jiko/core/record';
 import type { JobUseCases } from '../jobs/jobs.ts';
 import { invalid, sendProblem } from './problem.ts';
 
 const idSchema = z.strictObject({ id: z.uuid('is not a job id') });
 
+const dayAfter = (day: string): string =>
+  new Date(Date.parse(`${day}T00:00:00Z`) + 86_400_000).toISOString();
+
 export function jobRoutes(jobs: JobUseCases): Router {
   const router = Router();
   router.get(api.jobs, async (_request, response) => {
     response.json(await jobs.list());
+  });
+  router.get(api.jobSearch, async (request, response) => {
+    const asked = jobSearchSchema.safeParse(request.query);
+    if (!asked.success) return invalid(response, asked.error);
+    const { q, board = null, state = null, from, to } = asked.data;
+    const found = await jobs.search({
+      words: wordsOf(q),
+      ...{ board, state },
+      from: from ? `${from}T00:00:00Z` : null,
+      until: to ? dayAfter(to) : null,
+    });
+    response.json(found);
   });
   router.post(api.jobs, async (request, response) => {
     const body = newJobSchema.safeParse(request.body);

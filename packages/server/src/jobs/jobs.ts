@@ -1,4 +1,4 @@
-import type { Appended, BoardHistory, JobRow, NewJob } from '@jiko/contract';
+import type { Appended, BoardHistory, FoundJobs, JobRow, NewJob } from '@jiko/contract';
 import {
   habitsElsewhere,
   habitsOf,
@@ -21,6 +21,7 @@ export type Stored =
 /** What the job use cases need of the world. */
 export interface JobStore {
   list(): Promise<JobRow[]>;
+  search(search: JobSearch): Promise<FoundJobs>;
   /** With its entries as they lie there: who asked reads each as far as it knows its kind. */
   find(id: string): Promise<FoundJob | null>;
   /** Changes with every entry and erasure; null where there is no such job. */
@@ -44,6 +45,15 @@ export interface JobStore {
     without: (events: string, count: number) => Promise<string>,
   ): Promise<Stored>;
 }
+/** What is asked for; null where anything will do. Every word begins a word of the job. */
+export interface JobSearch {
+  words: readonly string[];
+  board: string | null;
+  state: 'open' | 'closed' | null;
+  /** Worked on since, and taken in before, as moments. */
+  from: string | null;
+  until: string | null;
+}
 export interface FoundJob {
   createdAt: string;
   /** JSON of its entries, in the order of the record. */
@@ -55,6 +65,7 @@ export interface KnownBoards {
 
 export interface JobUseCases {
   list(): Promise<JobRow[]>;
+  search(search: JobSearch): Promise<FoundJobs>;
   /** A job with its entries, as JSON (`JobDetail` of the contract). */
   find(id: string): Promise<Outcome<string>>;
   version(id: string): Promise<string | null>;
@@ -108,6 +119,7 @@ export function makeJobs(store: JobStore, boards: KnownBoards): JobUseCases {
   };
   return {
     list: () => store.list(),
+    search: (search) => store.search(search),
     version: (id) => store.version(id),
     find,
     async open({ id, events }) {

@@ -1,5 +1,6 @@
 import {
   deriveJob,
+  foundBy,
   keptEventSchema,
   summaryOf,
   taughtBy,
@@ -20,15 +21,19 @@ export interface Told {
   /** How it ended; null while it is open. */
   closed: string | null;
   taught: Taught | null;
+  /** Words it is found by. */
+  words: string[];
 }
 
 export function tell(events: string): Told {
-  const job = derived(JSON.parse(events) as KeptEvent[]);
+  const entries = JSON.parse(events) as KeptEvent[];
+  const job = derived(entries);
   return {
     summary: summaryOf(job),
     intake: job.intake,
     closed: job.close?.body.outcome ?? null,
     taught: taughtBy(job),
+    words: foundBy(entries),
   };
 }
 

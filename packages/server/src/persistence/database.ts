@@ -8,6 +8,7 @@ import { Documents1795737600000 } from './migrations/0005-documents.ts';
 import { Shelf1795824000000 } from './migrations/0006-shelf.ts';
 import { Taught1796083200000 } from './migrations/0007-taught.ts';
 import { OnlyTakenOut1796169600000 } from './migrations/0008-only-taken-out.ts';
+import { FoundBy1796256000000 } from './migrations/0009-found-by.ts';
 
 export const migrations = [
   First1767225600000,
@@ -18,6 +19,7 @@ export const migrations = [
   Shelf1795824000000,
   Taught1796083200000,
   OnlyTakenOut1796169600000,
+  FoundBy1796256000000,
 ];
 
 export function makeDataSource(url: string): DataSource {

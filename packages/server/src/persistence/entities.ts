@@ -35,6 +35,8 @@ export interface JobEntity {
   summary: JobSummary | null;
   /** What it teaches the next jobs; worked out with the summary. */
   taught: Taught | null;
+  /** Words it is found by, as the database keeps them; worked out with the summary. */
+  words: string | null;
   createdAt: Date;
   updatedAt: Date;
 }
@@ -46,6 +48,7 @@ export const JobTable = new EntitySchema<JobEntity>({
     closed: { type: 'text', nullable: true },
     summary: { type: 'jsonb', nullable: true },
     taught: { type: 'jsonb', nullable: true },
+    words: { type: 'tsvector', nullable: true, select: false },
     createdAt: { type: 'timestamptz', name: 'created_at' },
     updatedAt: { type: 'timestamptz', name: 'updated_at' },
   },

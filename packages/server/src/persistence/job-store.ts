@@ -61,19 +61,23 @@ const unreadable: Intake = intakeSchema.parse({
 
 const outcomes: readonly unknown[] = allOutcomes;
 
+/** Whoever finds more asks for more words. */
+const mostFound = 100;
+
 export function makeJobStore(source: DataSource): JobStore {
   /** Works out what the list says of jobs something was added to, and keeps it for the next time. */
   const refreshed = async (row: ListedJob): Promise<ListedJob> => {
     if (row.summary !== null) return row;
     const events = await eventsJson(source, row.id);
     const told = await tellAside(events.json, events.count);
-    const { summary, closed, taught } = told;
+    const { summary, closed, taught, words } = told;
     const intake = told.intake ?? row.intake;
     await inTransaction(source, async (manager) => {
       // Whoever adds holds this lock: only behind it is it known that nothing was added meanwhile.
       await manager.query('SELECT id FROM job WHERE id = $1 FOR UPDATE', [row.id]);
       await manager.query(
-        `UPDATE job SET summary = $2, intake = $4, closed = $5, taught = $6 WHERE id = $1
+        `UPDATE job SET summary = $2, intake = $4, closed = $5, taught = $6,
+           words = array_to_tsvector($7::text[]) WHERE id = $1
            AND (SELECT max(seq) FROM job_event WHERE job_id = $1) = $3`,
         [
           row.id,
@@ -82,6 +86,7 @@ export function makeJobStore(source: DataSource): JobStore {
           JSON.stringify(intake),
           closed,
           taught && JSON.stringify(taught),
+          words,
         ],
       );
     });
@@ -154,6 +159,32 @@ export function makeJobStore(source: DataSource): JobStore {
         }
       }
       return fresh.map(rowOf).sort((a, b) => Number(a.closed !== null) - Number(b.closed !== null));
+    },
+    async search({ words, board, state, from, until }) {
+      // What something was just added to is worked out first: its words are not there before.
+      const waiting: ListedJob[] = await source.query(
+        'SELECT *, NULL AS board_title FROM job WHERE summary IS NULL',
+      );
+      for (const row of waiting) await refreshed(row).catch(() => row);
+      const asked = words.map((word) => `'${word.replace(/['\\]/g, '$&$&')}':*`).join(' & ');
+      const rows: (ListedJob & { total: string })[] = await source.query(
+        `SELECT j.id, j.intake, j.closed, j.created_at, j.updated_at, j.summary, NULL AS taught,
+           b.title AS board_title, j.total
+         FROM (
+           SELECT *, count(*) OVER () AS total FROM job
+           WHERE ($1 = '' OR words @@ $1::tsquery)
+             AND ($2::text IS NULL OR intake->>'board' = $2)
+             AND ($3::text IS NULL OR (closed IS NULL) = ($3 = 'open'))
+             AND ($4::timestamptz IS NULL OR updated_at >= $4)
+             AND ($5::timestamptz IS NULL OR created_at < $5)
+           ORDER BY updated_at DESC LIMIT ${mostFound}) j
+         LEFT JOIN LATERAL (
+           SELECT title FROM board_version WHERE id = j.intake->>'board'
+           ORDER BY saved_at DESC LIMIT 1) b ON true
+         ORDER BY j.updated_at DESC`,
+        [asked, board, state, from, until],
+      );
+      return { total: Number(rows[0]?.total ?? 0), rows: rows.map(rowOf) };
     },
     async find(id) {
       const job = await source.getRepository(JobTable).findOneBy({ id });
@@ -316,6 +347,7 @@ async function addEvents(
         updatedAt: new Date(last.at),
         summary: () => 'NULL',
         taught: () => 'NULL',
+        words: () => 'NULL',
         closed,
         ...(intake ? { intake } : {}),
       },
