@@ -8,6 +8,7 @@ import { sendNow } from '../offline/outbox.ts';
 import { entryLine, keepFocus } from './focus-keeper.ts';
 import { Notices } from './notices.tsx';
 import { keysOf } from './page-keys.ts';
+import { useWindowTitle } from './window-title.ts';
 
 const KeysList = lazy(async () => ({
   default: (await import('../widgets/keys-list.tsx')).KeysList,
@@ -29,6 +30,7 @@ export function Shell() {
   const main = useRef<HTMLElement>(null);
   useEffect(() => keepFocus(document), []);
   const { pathname } = useLocation();
+  useWindowTitle(isJob ? null : pathname);
   const [keysShown, showKeys] = useState(false);
   useEffect(() => {
     // A page that has a list of its own has shown it by now.
@@ -119,6 +121,8 @@ const jobTabs: { path: string; title: string; steps: JobStep[] }[] = [
 
 function JobTabs({ id }: { id: string }) {
   const { job } = useJob(id);
+  const { pathname } = useLocation();
+  useWindowTitle(pathname, job?.intake?.device ?? null);
   const done = job ? stepsDone(job) : [];
   return (
     <>

@@ -1,4 +1,4 @@
-import { queryOptions, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import {
   api,
@@ -8,10 +8,12 @@ import {
   habitsSchema,
   boardRowsSchema,
   boardVersionsSchema,
+  foundJobsSchema,
   healthSchema,
   jobDetailSchema,
   jobRowsSchema,
   shopSchema,
+  type JobSearchQuery,
 } from '@jiko/contract';
 import { deriveJob, type Job, type KeptEvent } from '@jiko/core/record';
 import { useOutbox } from '../offline/outbox.ts';
@@ -29,6 +31,17 @@ export const jobsQuery = queryOptions({
   queryKey: ['jobs'],
   queryFn: () => request(jobRowsSchema, api.jobs),
 });
+
+/** Jobs by words and more; what was found before stays until the new ones are there. */
+export const jobSearchQuery = (asked: JobSearchQuery) =>
+  queryOptions({
+    queryKey: ['jobs', 'search', asked],
+    queryFn: () => {
+      const given = Object.entries(asked).filter(([, value]) => Boolean(value));
+      return request(foundJobsSchema, `${api.jobSearch}?${new URLSearchParams(given)}`);
+    },
+    placeholderData: keepPreviousData,
+  });
 
 /** Backups, room and the demo. */
 export const shopQuery = queryOptions({

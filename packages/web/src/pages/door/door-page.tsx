@@ -5,6 +5,7 @@ import { GraceLine } from '../../widgets/grace-line.tsx';
 import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { CameIn } from './came-in.tsx';
 import { Desk } from './desk.tsx';
+import { EarlierJobs } from './earlier-jobs.tsx';
 import { FirstSigns } from './first-signs.tsx';
 import { MakeSafe } from './make-safe.tsx';
 import { SimpleThings } from './simple-things.tsx';
@@ -27,6 +28,7 @@ function DoorView(view: JobViewProps) {
         <GraceLine job={job} />
         <FirstSigns view={view} onRecord={keep} />
         <Desk {...part} />
+        {job.intake && <EarlierJobs id={id} intake={job.intake} />}
       </div>
       <div>
         <SimpleThings {...part} events={view.events} />
