@@ -55,6 +55,29 @@ describe('cold readings', () => {
     expect(cold('ohms', '3V3', good)).toMatchObject(range(300, 1200));
   });
 
+  it('come from the sheet where it states that very mode, else from the play or from nowhere', () => {
+    const only = (stated: string) => {
+      const changed = text().replace('cold: { ohms: 600, diode: 0.45 }', `cold: { ${stated} }`);
+      expect(changed).not.toBe(text());
+      const on = studyHealthyBoard(
+        plainBoard(
+          `${changed}`.replace(
+            '{ kind: rail, volts: 3.3, cold',
+            '{ kind: rail, origin: datasheet, volts: 3.3, cold',
+          ),
+        ),
+      );
+      return [cold('ohms', '3V3', on), cold('diode', '3V3', on)];
+    };
+    const unknown = { kind: 'unknown', because: 'the sheet gives no diode for 3V3' };
+    expect(only('ohms: 600')).toMatchObject([{ kind: 'value', origin: 'datasheet' }, unknown]);
+    const unplayed = { kind: 'unknown', because: 'the cold play gives no ohms for 3V3' };
+    expect(only('diode: 0.45')).toMatchObject([unplayed, { origin: 'datasheet' }]);
+    // A net with no word of its own: what is drawn there tells ohms, nothing tells a junction.
+    expect(cold('ohms', 'TAP')).toMatchObject({ origin: 'play', ...range(2000 / 3, 6000) });
+    expect(cold('diode', 'TAP')).toMatchObject({ kind: 'unknown' });
+  });
+
   it('a junction by 80 mV', () => {
     expect(cold('diode', '3V3')).toMatchObject(range(0.45 - 0.08, 0.45 + 0.08));
   });

@@ -17,6 +17,7 @@ nets:
   GATE: { kind: analog }
   VMAIN: { kind: rail, volts: 19 }
   AUX: { kind: rail, volts: 19 }
+  OUTER: { kind: rail, volts: 19 }
   3V3_A: { kind: rail, volts: 3.3 }
   5V_A: { kind: rail, volts: 5 }
   SW5: { kind: switch }
@@ -34,6 +35,7 @@ parts:
   Q1: { kind: pfet, pins: { S: FUSED, G: GATE, D: VMAIN } }
   RG: { kind: resistor, pins: [GATE, GND], value: 100k }
   D1: { kind: schottky, pins: { A: VMAIN, K: AUX } }
+  D2: { kind: schottky, pins: { A: OUTER, K: VMAIN } }
   L1: { kind: coil, pins: [SW5, 5V_A] }
   RPG: { kind: resistor, pins: [3V3_A, PG5], value: 10k }
   RK: { kind: resistor, pins: [3V3_A, "KEY#"], value: 10k }
@@ -86,6 +88,8 @@ describe('what a net needs', () => {
     // Through a FET: what feeds it, and its gate.
     ['VMAIN', ['feed FUSED by Q1', 'gate GATE by Q1']],
     ['AUX', ['feed VMAIN by D1']],
+    // A diode gives nothing back to its anode.
+    ['OUTER', []],
     ['3V3_A', ['feed AUX by U1']],
     // Behind the coil the regulator is asked: feed, the supply of the chip, its enable.
     [
