@@ -54,7 +54,7 @@ for (const { sheet, board, fault, group, says } of [
     says: 'Always-on LDOs',
   },
   { sheet: 'fell-13', board: 'Fell', fault: 'U9.EN:trace-open', group: /U9/, says: 'Memory rail' },
-  { sheet: 'beck-mini', board: 'Beck', fault: 'R4:open', group: /R4|core-regulator/, says: '' },
+  { sheet: 'beck-mini', board: 'Beck', fault: 'R4:open', group: /R4|regulator of VCORE/, says: '' },
 ]) {
   test(
     `${board}, ${fault}: the shortest way ends at the right group, with its reasons`,

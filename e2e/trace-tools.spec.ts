@@ -156,12 +156,12 @@ test('what it comes to stands first; figures are folded, and stay as they are le
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'Beck mini, station 7' }).click();
   const comes = page.getByRole('group', { name: 'What it comes to' });
-  await expect(comes).toContainText('memory-regulator', { timeout: 60_000 });
+  await expect(comes).toContainText('The regulator of 1V2_MEM', { timeout: 60_000 });
   await expect(comes).toContainText('Because 1V2_MEM reads 0 V');
   await expect(comes).toContainText('This would refute it:');
   await expect(comes).not.toContainText('%');
   const order = page.locator('.probe .order');
-  await expect(order).toHaveText('Check memory-regulator before you heat anything.');
+  await expect(order).toHaveText('Check the regulator of 1V2_MEM before you heat anything.');
   const figures = page.getByText('none of these');
   await expect(figures).toBeHidden();
   await page.getByText('All suspects, with figures').click();

@@ -6,7 +6,7 @@ import {
   jobDetailSchema,
   api,
 } from '@jiko/contract';
-import { loadSheet, schemeOf, type Board, type GoalId } from '@jiko/core/board';
+import { loadSheet, schemeOf, withoutStandIns, type Board, type GoalId } from '@jiko/core/board';
 import { evidenceOf, makeDiagnoser, type Diagnosis } from '@jiko/core/diagnosis';
 import { benchSetup, type BenchSetup } from '@jiko/core/play';
 import { dictionaryKey, wholeDictionary, type Dictionary } from '@jiko/core/dictionary';
@@ -88,7 +88,10 @@ export async function expectedOf(
       const other = { ...next, source: next.source ?? source };
       diagnoser.alsoKnow(other, dictionaryOf(plain, other));
     }
-    suspects = diagnosis.suspects.map(({ title, probability }) => ({ title, probability }));
+    suspects = diagnosis.suspects.map(({ title, probability }) => ({
+      title: withoutStandIns(plain, title),
+      probability,
+    }));
   }
   return {
     entries: trace.readings

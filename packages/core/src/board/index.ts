@@ -47,6 +47,7 @@ export { isSeriesPart, isFet, isSmallFet, partBetween } from './series.ts';
 export { joinedNets, joinedTo } from './joined-nets.ts';
 export { attachmentOf, takeOff, type TakeOff } from './take-off.ts';
 export { loadSheet, sheetLine, sheetLines } from './load-sheet.ts';
+export { withoutStandIns } from './stand-ins.ts';
 export { allNeeds, drivenNets, outputPins } from './behaviour-pins.ts';
 export { lintBoard } from './lint.ts';
 export { describeFormat } from './describe-format.ts';

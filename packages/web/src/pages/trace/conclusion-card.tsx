@@ -1,10 +1,13 @@
+import { withoutStandIns, type Board } from '@jiko/core/board';
 import type { Conclusion } from '@jiko/core/diagnosis';
 
 /** What all that was read comes to: what it is, why, and what could be read now to deny it. */
 export function ConclusionCard({
+  board,
   conclusion,
   isOld,
 }: {
+  board: Board;
   conclusion: Conclusion;
   /** The last entry is not weighed yet. */
   isOld: boolean;
@@ -16,7 +19,7 @@ export function ConclusionCard({
       role="group"
       aria-label="What it comes to"
     >
-      <p className="conclusion-what">{what}</p>
+      <p className="conclusion-what">{withoutStandIns(board, what)}</p>
       <div className="likely">
         <span className="likely-bar" aria-hidden="true">
           <span style={{ width: `${Math.round(probability * 100)}%` }} />

@@ -1,6 +1,7 @@
 import { Button } from 'antd';
 import { useRef, type KeyboardEvent } from 'react';
 import { Link, useParams } from 'react-router';
+import { withoutStandIns, type Board } from '@jiko/core/board';
 import { orderToTest, type NextStep, type WhyTest } from '@jiko/core/diagnosis';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
@@ -17,12 +18,14 @@ const whyText: Record<WhyTest, string> = {
 
 /** No reading is asked for: the test that parts the suspects, or what comes after. */
 export function Done({
+  board,
   step,
   isWeighing,
   onPick,
   onDone,
   onCommand,
 }: {
+  board: Board;
   step: NextStep;
   isWeighing: boolean;
   onPick: () => void;
@@ -31,6 +34,7 @@ export function Done({
   onCommand: (command: Command) => void;
 }) {
   const { id = '' } = useParams();
+  const plain = (text: string): string => withoutStandIns(board, text);
   const button = useRef<HTMLButtonElement>(null);
   // The keys of the line work here too, as on an empty one.
   useFocusFor(button, step.kind);
@@ -44,10 +48,10 @@ export function Done({
     <div className="probe is-done">
       {step.kind === 'test' ? (
         <>
-          <p className="order">{orderToTest(step) ?? 'Test this now.'}</p>
+          <p className="order">{plain(orderToTest(step) ?? 'Test this now.')}</p>
           <div className="why">{whyText[step.because]}</div>
-          <h1>{step.suspect.title}</h1>
-          <p>{step.suspect.separate.text}</p>
+          <h1>{plain(step.suspect.title)}</h1>
+          <p>{plain(step.suspect.separate.text)}</p>
           {step.suspect.separate.caution && (
             <p className="caution-line" role="note">
               <strong>Caution. </strong>

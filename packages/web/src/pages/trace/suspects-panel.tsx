@@ -1,6 +1,6 @@
 import { Button, Progress, Segmented } from 'antd';
 import { useState } from 'react';
-import { sheetLine, type Board } from '@jiko/core/board';
+import { sheetLine, withoutStandIns, type Board } from '@jiko/core/board';
 import {
   conclusionOf,
   leastTellingBits,
@@ -118,7 +118,7 @@ export function SuspectsPanel({
       {diagnosis && (
         <>
           {conclusion ? (
-            <ConclusionCard conclusion={conclusion} isOld={isWeighing} />
+            <ConclusionCard board={board} conclusion={conclusion} isOld={isWeighing} />
           ) : (
             !trace.goalReached && (
               <p className="quiet">Nothing stands out yet: each reading narrows it down.</p>
@@ -145,7 +145,7 @@ export function SuspectsPanel({
                     onClick={() => setOpen(open === one.title ? null : one.title)}
                   >
                     <span className="suspect-bar" style={{ width: `${one.probability * 100}%` }} />
-                    <span className="suspect-title">{one.title}</span>
+                    <span className="suspect-title">{withoutStandIns(board, one.title)}</span>
                     <span className="mono">{formatChance(one.probability)}</span>
                   </button>
                   {(open === one.title ||
@@ -281,13 +281,13 @@ function Regions({
 
 function Reasons({ board, suspect, trace }: { board: Board; suspect: Suspect; trace: Trace }) {
   const stage = board.stages.find((one) => one.id === suspect.firstMissing);
-  const names = suspect.faults.slice(0, 5).map((one) => one.name);
+  const names = suspect.faults.slice(0, 5).map((one) => withoutStandIns(board, one.name));
   const more = suspect.faults.length - names.length;
   const missing = suspect.missingNets.slice(0, 4);
   const walked = trace.firstMissing;
   return (
     <div className="reasons">
-      {(suspect.faults.length > 1 || names[0] !== suspect.title) && (
+      {(suspect.faults.length > 1 || suspect.faults[0]?.name !== suspect.title) && (
         <div>
           {names.join(', ')}
           {more > 0 ? ` and ${more} more` : ''}
@@ -325,7 +325,7 @@ function Reasons({ board, suspect, trace }: { board: Board; suspect: Suspect; tr
         <span className="quiet">
           {suspect.depth === 'part' ? 'Check before heat: ' : 'Told apart by: '}
         </span>
-        {suspect.separate.text}
+        {withoutStandIns(board, suspect.separate.text)}
         {suspect.separate.caution && (
           <div className="caution" role="note">
             <strong>Caution. </strong>

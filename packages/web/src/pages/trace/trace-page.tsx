@@ -327,6 +327,7 @@ function TraceView(view: JobViewProps) {
           />
         ) : (
           <Done
+            board={board}
             step={step}
             isWeighing={
               isWeighing ||
