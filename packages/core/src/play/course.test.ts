@@ -14,6 +14,8 @@ describe('a board that goes off again', () => {
     expect(wentAt(course, 1)).toBe(2.5);
     expect(wentAt(course.slice(0, 4), 1)).toBeNull();
     expect(wentAt(course.slice(0, 1), 1)).toBeNull();
+    // What stands at the very moment of the press was there before it.
+    expect(wentAt([at(0, []), at(1, all), at(2, [])], 1)).toBeNull();
     // Nothing is known of before the press, or of anything.
     expect(wentAt([at(1.1, all), at(2, [])], 1)).toBeNull();
     expect(wentAt([], 1)).toBeNull();
