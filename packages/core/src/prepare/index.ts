@@ -10,6 +10,7 @@ export {
   type DrawMeaning,
   type DrawStop,
 } from './draw.ts';
+export { shortList } from './short-list.ts';
 export { inputSection, makeSweep, type SweepPoint } from './sweep.ts';
 export { lastCold, namedShorts, type NamedBridge, type NamedShort } from './shorts.ts';
 export {

@@ -6,7 +6,14 @@ import { plainBoard, plainEvents, plainIntake, plainReading } from '@jiko/testin
 import { whyText } from '../readings/index.ts';
 import { deriveJob, type JobEvent } from '../record/index.ts';
 import { traceJob } from '../trace/index.ts';
-import { judgeDraw, judgeIdleSource, makeSweep, powerPlan, type PlanStep } from './index.ts';
+import {
+  judgeDraw,
+  judgeIdleSource,
+  makeSweep,
+  powerPlan,
+  shortList,
+  type PlanStep,
+} from './index.ts';
 
 // What the edges of what-can-hurt.test.ts leave: whose words stand where, and which reading counts.
 
@@ -91,6 +98,56 @@ describe('a draw at the source', () => {
         "low: 1 mA. LESS",
       ]
     `);
+  });
+});
+
+describe('the few readings before a supply with a limit', () => {
+  const list = shortList(healthy, sweep);
+  /** What a good board reads at a point; high ohms where nothing is known. */
+  const good = ({ net, reference, expectation }: (typeof list)[number]) =>
+    take(
+      net,
+      expectation.kind === 'value' && Number.isFinite(expectation.value) ? expectation.value : 39e6,
+      reference,
+    );
+  const taken = (but: (net: string, reference: string | null) => unknown = () => undefined) =>
+    plan(...list.map((one) => but(one.net, one.reference) ?? good(one)));
+
+  it('are the jack, the main rail, what wakes by itself, and the switches that could put 19 V on a rail', () => {
+    const grounded = list.filter((one) => one.reference === null).map((one) => one.net);
+    for (const net of ['VMAIN', '3V3_ALW', '5V_ALW', '3V3_LDO', '5V_LDO'])
+      expect(grounded).toContain(net);
+    for (const net of ['1V2_MEM', 'VCORE', '5V_RUN', '1V8_S5']) expect(grounded).not.toContain(net);
+    expect(list.every(({ mode }) => mode === 'ohms')).toBe(true);
+    expect(list.some(({ reference }) => reference !== null)).toBe(true);
+    expect(list.length).toBeLessThan(sweep.length / 3);
+  });
+
+  it('are enough for a bench supply at the limit of its first step, never for an adapter', () => {
+    const { advice, enoughFor, steps, source } = taken();
+    expect([advice, source.kind]).toEqual(['blind', 'bench']);
+    expect(enoughFor).toEqual({ limitAmps: steps[0]!.limitAmps });
+    const noSupply = withSources(board.sources.filter(({ kind }) => kind !== 'bench'));
+    const events = plainEvents(plainIntake(), ...list.map(good));
+    expect(planOf(events, noSupply)).toMatchObject({ enoughFor: null });
+  });
+
+  it('are not enough while one of them is missing, wrong or shorted', () => {
+    for (const left of list)
+      expect(
+        plan(...list.filter((one) => one !== left).map(good)).enoughFor,
+        `${left.net} ${left.reference}`,
+      ).toBeNull();
+    const with3V3 = (ohms: number) =>
+      taken((net, reference) =>
+        net === '3V3_ALW' && reference === null ? take(net, ohms) : undefined,
+      );
+    expect(with3V3(0.2)).toMatchObject({ advice: 'not-yet', enoughFor: null });
+    expect(with3V3(2_000_000)).toMatchObject({ advice: 'again', enoughFor: null });
+    const bridged = taken((net, reference) =>
+      reference === null ? undefined : take(net, 0.2, reference),
+    );
+    expect(bridged.enoughFor).toBeNull();
   });
 });
 

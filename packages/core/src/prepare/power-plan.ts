@@ -17,6 +17,7 @@ import { formatAmps, formatVolts } from '../units/index.ts';
 import { hasNoBattery, openSteps } from './make-safe.ts';
 import { benchCannotShow, withBattery, type WithBattery } from './with-battery.ts';
 import { lastCold, namedShorts, type NamedBridge, type NamedShort } from './shorts.ts';
+import { shortList } from './short-list.ts';
 import { inputSection, type SweepPoint } from './sweep.ts';
 
 /** A step of powering up: what to do, what draw to expect, and what to do where it differs. */
@@ -40,6 +41,11 @@ export interface PowerPlan {
    * board will stop. blind: nothing or not all of the path was measured. go: none of these.
    */
   advice: 'not-yet' | 'again' | 'stalls' | 'blind' | 'go';
+  /**
+   * Not all of the way in was measured, but what most measure before a supply with a current limit was, and
+   * no short was found there: that limit in amps. Null where anything is wrong, and for other sources.
+   */
+  enoughFor: { limitAmps: number } | null;
   /** What was checked and what was not: never "safe". */
   says: string[];
   /** Of these, what stands against a source. */
@@ -79,6 +85,9 @@ export function pathToCheck(healthy: HealthyBoard, sweep: readonly SweepPoint[])
   const nets = points.map((one) => one.net).filter((net) => wanted.has(net));
   return [...new Set(nets)];
 }
+
+/** Stands in the name of a stage that nobody measured. */
+const through = ' through ';
 
 /** How to power this board, from what was recorded so far. `source` is the job's own. */
 export function powerPlan(
@@ -123,7 +132,7 @@ export function powerPlan(
         reference !== null &&
         [at.net, reference.net].sort().join() === [feed, output].sort().join(),
     );
-    const name = `${feed} through ${chip}`;
+    const name = `${feed}${through}${chip}`;
     if (!here || !(isGood(here.verdict) || isBad(here.verdict))) unmeasured.push(name);
     else if (isBad(here.verdict) && here.verdict.kind !== 'shorted')
       wrong.push({
@@ -150,8 +159,20 @@ export function powerPlan(
           ? 'blind'
           : 'go';
   const said = saysOf({ clear, wrong, unmeasured, shorts, bridges });
+  const steps = stepsOf(healthy, source);
+  const [first] = steps;
+  // A limit holds a short; it does not hold the input's volts off a rail behind a shorted switch.
+  const isEnough =
+    advice === 'blind' &&
+    source.kind === 'bench' &&
+    bridges.length === 0 &&
+    unmeasured.every((name) => !name.includes(through)) &&
+    shortList(healthy, sweep).every(
+      ({ net, reference }) => reference !== null || clear.some((one) => one.net === net),
+    );
   return {
     advice,
+    enoughFor: isEnough && first ? { limitAmps: first.limitAmps } : null,
     says: said.map((one) => one.text),
     against: said.filter((one) => !one.isClear).map((one) => one.text),
     clear,
@@ -163,7 +184,7 @@ export function powerPlan(
     own,
     why: whyOf(source, job, unmeasured.length > 0),
     where: whereOf(board, source),
-    steps: stepsOf(healthy, source),
+    steps,
     before: beforeOf(board, source, job),
     withBattery: together && {
       ...together,

@@ -1,6 +1,8 @@
+import { Segmented } from 'antd';
 import { useMemo, useState } from 'react';
+import { z } from 'zod';
 import type { JudgedReading, Trace } from '@jiko/core/trace';
-import { lastCold, leadOhms, makeSweep, openSteps, powerPlan } from '@jiko/core/prepare';
+import { lastCold, leadOhms, makeSweep, openSteps, powerPlan, shortList } from '@jiko/core/prepare';
 import { makeReading, readingText } from '@jiko/core/readings';
 import { cautionText } from '@jiko/core/safety';
 import { goneParts, liftedParts, type EventInput } from '@jiko/core/record';
@@ -20,6 +22,9 @@ import './cold.css';
 /** The sweep of the unpowered board, and whether and how to power it afterwards. */
 export const ColdPage = withJob(ColdView);
 
+/** The few points before a supply with a limit, or all of the sweep; each bench keeps its own habit. */
+const listSchema = z.enum(['few', 'whole']);
+
 /** The reading that stands at each point of the sweep. */
 function readAt(trace: Trace): Map<string, JudgedReading> {
   return new Map(
@@ -34,11 +39,14 @@ function ColdView(view: JobViewProps) {
   const { id, job, healthy, trace, bench, onBench } = view;
   const { board } = healthy;
   const { who } = useBench();
-  const sweep = useMemo(() => makeSweep(healthy, goneParts(job)), [healthy, job]);
+  const whole = useMemo(() => makeSweep(healthy, goneParts(job)), [healthy, job]);
+  const few = useMemo(() => shortList(healthy, whole), [healthy, whole]);
+  const [asked, ask] = useKept('jiko-cold-list', listSchema, 'whole');
+  const sweep = asked === 'few' && few.length > 0 ? few : whole;
   const read = useMemo(() => readAt(trace), [trace]);
   const plan = useMemo(
-    () => powerPlan(healthy, sweep, job, trace.readings),
-    [healthy, sweep, job, trace.readings],
+    () => powerPlan(healthy, whole, job, trace.readings),
+    [healthy, whole, job, trace.readings],
   );
   const [chosen, setChosen] = useState<string | null>(null);
   const [pasted, setPasted] = useState<string | null>(null);
@@ -117,6 +125,27 @@ function ColdView(view: JobViewProps) {
             </>
           )}
         </div>
+        {few.length > 0 && (
+          <div className="cold-list">
+            <Segmented<'few' | 'whole'>
+              aria-label="Which points are asked"
+              value={asked}
+              onChange={(next) => {
+                ask(next);
+                setChosen(null);
+                setSaid(null);
+              }}
+              options={[
+                { value: 'few', label: `Short list, ${few.length}` },
+                { value: 'whole', label: `All points, ${whole.length}` },
+              ]}
+            />
+            <span className="quiet">
+              {few.filter((one) => read.has(one.key)).length} of {few.length} before a supply with a
+              current limit
+            </span>
+          </div>
+        )}
         {firstUnread === undefined && sweep.length > 0 && (
           <p className="advice" role="status">
             <strong>All {sweep.length} points are read.</strong> How to power the board stands

@@ -44,13 +44,19 @@ export function PowerPanel({
   onRecord: (...bodies: EventInput[]) => void;
 }) {
   const navigate = useNavigate();
-  const { word, tone } = adviceText[plan.advice];
+  const { word, tone } = plan.enoughFor
+    ? {
+        word: `Enough for a supply limited to ${formatAmps(plan.enoughFor.limitAmps)}, not for its adapter`,
+        tone: 'good',
+      }
+    : adviceText[plan.advice];
   const { source, steps, before } = plan;
   const last = job.powered.findLast((one) => one.struck === null);
   const power = (): void => {
-    const despite = [...(plan.advice === 'go' ? [] : [word]), ...plan.against].map((one) =>
-      one.slice(0, 300),
-    );
+    const despite = [
+      ...(plan.advice === 'go' ? [] : [adviceText[plan.advice].word]),
+      ...plan.against,
+    ].map((one) => one.slice(0, 300));
     onRecord({
       type: 'power',
       source: source.id,
