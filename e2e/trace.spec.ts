@@ -31,8 +31,8 @@ for (const seed of [3, 7, 20]) {
         // The missing stage stands; what comes now parts the suspects.
         const why = (await page.locator('.probe .why').first().textContent()) ?? '';
         if (!wanted || why.includes('what is left')) break;
-        // The interface says when the bench must be brought to another phase.
-        const said = (await page.locator('.echo').textContent()) ?? '';
+        // The interface says when the bench must be brought to another phase; nothing, where a test came.
+        const [said = ''] = await page.locator('.echo').allTextContents();
         if (/Read in (trying|run);/.test(said)) {
           await setPhase(page, 'Trying');
           phase = 'trying';
