@@ -52,6 +52,11 @@ export const JobTable = new EntitySchema<JobEntity>({
     createdAt: { type: 'timestamptz', name: 'created_at' },
     updatedAt: { type: 'timestamptz', name: 'updated_at' },
   },
+  // Indexes of kinds that cannot be said here: see the migration that made them.
+  indices: [
+    { name: 'ix_job_words', synchronize: false },
+    { name: 'ix_job_board', synchronize: false },
+  ],
 });
 
 export interface JobEventEntity {
