@@ -130,6 +130,7 @@ test('the short list asks the few points before a limited supply, and says when 
   await page.getByRole('link', { name: 'Cold', exact: true }).click();
   const list = page.getByLabel('Which points are asked');
   const rows = page.locator('.sweep-list tbody tr');
+  await expect(rows.nth(40)).toBeVisible();
   const all = await rows.count();
   await list.getByText('Short list').click();
   await expect.poll(() => rows.count()).toBeLessThan(all / 3);
@@ -162,7 +163,7 @@ test('the short list asks the few points before a limited supply, and says when 
     })),
   );
   await page.reload();
-  await expect(plan).toContainText('Enough for a supply limited to 1 A, not for its adapter');
+  await expect(plan).toContainText('Enough for a supply limited to 100 mA, not for its adapter');
   await expect(plan).toContainText('Not measured:');
   await expect(plan).not.toContainText(/\bsafe\b/);
   // The habit stays, and the whole sweep is a click away.
