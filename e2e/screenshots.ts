@@ -10,7 +10,7 @@ test('pictures of every main view', async ({ page }) => {
 
   await page.getByRole('link', { name: 'Beck mini, station 7' }).click();
   await expect(page.getByLabel('What is missing').getByRole('heading').first()).toBeVisible();
-  await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
+  await expect(page.locator('.suspects[data-state=weighed]')).toBeVisible({ timeout: 40_000 });
   await page.screenshot(shot('trace-stage-missing'));
 
   await page.goto('/jobs');
@@ -18,7 +18,7 @@ test('pictures of every main view', async ({ page }) => {
   await expect(page.getByText('First missing stage', { exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Night' }).click();
   await page.mouse.move(640, 790);
-  await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
+  await expect(page.locator('.suspects[data-state=weighed]')).toBeVisible({ timeout: 40_000 });
   await expect(page.getByText('Playing every fault of this board once')).toHaveCount(0, {
     timeout: 90_000,
   });
@@ -81,7 +81,7 @@ test('pictures of every main view', async ({ page }) => {
     .first()
     .click();
   await expect(page.getByRole('region', { name: 'Which net is it?' })).toContainText('1.207 V');
-  await expect(page.getByText('none of these')).toBeVisible({ timeout: 40_000 });
+  await expect(page.locator('.suspects[data-state=weighed]')).toBeVisible({ timeout: 40_000 });
   await expect(page.getByText('Playing every fault of this board once')).toHaveCount(0, {
     timeout: 90_000,
   });
