@@ -75,6 +75,29 @@ describe('what all that was read comes to', () => {
     expect(named!.outcomes.length).toBeGreaterThan(allowed.length);
   });
 
+  it('is denied in a unit, or in words that say the mode', () => {
+    const { trace, diagnosis } = after({ ...upTo1V8, '1V05_S5': 0.01 });
+    const { group } = diagnosis.suspects[0]!;
+    const only = (mode: string, low: number) => ({
+      ...diagnosis,
+      next: [
+        {
+          ...diagnosis.next[0]!,
+          ...{ net: '1V8_S5' as NetId, across: null, reference: null, mode, phase: 'cold' },
+          outcomes: [
+            { low: 0.4, high: 0.4, probability: 0.9, isHealthy: true, classes: [group] },
+            { low, high: low, probability: 0.1, isHealthy: false, classes: [group + 1] },
+          ],
+        },
+      ] as Diagnosis['next'],
+    });
+    const told = (mode: string, low: number) =>
+      conclusionOf(board, trace, only(mode, low))?.refutedBy;
+    expect(told('diode', 0.004)).toBe('about 0.00 in diode-mode at 1V8_S5, source off');
+    expect(told('ohms', 2)).toBe('about 2 Ω at 1V8_S5, source off');
+    expect(told('ohms', Infinity)).toBe('OL at 1V8_S5, source off');
+  });
+
   it('names no part while none stands out', () => {
     const { diagnosis, conclusion } = after({ VIN: 19 });
     expect(diagnosis.suspects[0]!.probability).toBeLessThan(0.2);

@@ -72,5 +72,7 @@ function refuting(trace: Trace, diagnosis: Diagnosis, { group }: Suspect): strin
   }
   if (!best) return null;
   const { net, across, mode, phase } = best.proposal;
-  return `${outcomeRange(mode, best.outcome)} ${across ? `across ${across}` : `at ${net}`}, ${phaseWords[phase]}`;
+  // Volts and ohms say by their unit what they are.
+  const read = `${outcomeRange(mode, best.outcome)}${mode === 'diode' ? ' in diode-mode' : ''}`;
+  return `${read} ${across ? `across ${across}` : `at ${net}`}, ${phaseWords[phase]}`;
 }
