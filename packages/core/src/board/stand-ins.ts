@@ -9,7 +9,9 @@ export function standIns(board: Board): ReadonlyMap<string, string> {
   const words = new Map<string, string>();
   const regulates = new Map<NetId, string>();
   for (const { ref, pins, behaviours } of board.chips) {
-    const outs = behaviours.flatMap((one) => (one.do === 'regulator' ? [pins.get(one.out)] : []));
+    const outs = behaviours.flatMap((does) =>
+      does.do === 'regulator' ? [pins.get(does.out)] : [],
+    );
     const made = [...new Set(outs.filter((net) => net !== undefined))];
     // As `stageChip` names them: no chip on a board is called so.
     if (made.length === 0 || !ref.endsWith('-regulator')) continue;

@@ -132,6 +132,15 @@ describe('the few readings before a supply with a limit', () => {
     expect(planOf(events, noSupply)).toMatchObject({ enoughFor: null });
   });
 
+  it('are not enough where the sweep has no point at the plug, or none at all', () => {
+    const job = deriveJob(plainEvents(plainIntake(), ...list.map(good)));
+    const { readings } = traceJob(healthy, job, 'boots' as GoalId);
+    const left = (points: typeof sweep) => powerPlan(healthy, points, job, readings).enoughFor;
+    expect(left(sweep)).not.toBeNull();
+    expect(left([])).toBeNull();
+    expect(left(sweep.filter(({ net }) => net !== 'VIN_JACK'))).toBeNull();
+  });
+
   it('are not enough while one of them is missing, wrong or shorted', () => {
     for (const left of list)
       expect(

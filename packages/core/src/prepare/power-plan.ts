@@ -1,4 +1,4 @@
-import { netOf, type Board, type NetId, type Source } from '../board/index.ts';
+import { joinedTo, netOf, type Board, type NetId, type Source } from '../board/index.ts';
 import type { JudgedReading } from '../trace/index.ts';
 import { riskyStages, type HealthyBoard } from '../expectations/index.ts';
 import {
@@ -162,13 +162,17 @@ export function powerPlan(
   const steps = stepsOf(healthy, source);
   const [first] = steps;
   // A limit holds a short; it does not hold the input's volts off a rail behind a shorted switch.
+  const few = shortList(healthy, sweep);
+  const atSource = joinedTo(board, [source.net]);
   const isEnough =
     advice === 'blind' &&
+    // Where the list has no point at the plug, nothing says that it was checked.
+    few.some(({ net, reference }) => reference === null && atSource.has(net)) &&
     source.kind === 'bench' &&
     bridges.length === 0 &&
     unmeasured.every((name) => !name.includes(through)) &&
-    shortList(healthy, sweep).every(
-      ({ net, reference }) => reference !== null || clear.some((one) => one.net === net),
+    few.every(
+      ({ net, reference }) => reference !== null || clear.some((checked) => checked.net === net),
     );
   return {
     advice,

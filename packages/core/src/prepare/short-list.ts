@@ -11,18 +11,18 @@ import type { SweepPoint } from './sweep.ts';
 export function shortList(healthy: HealthyBoard, sweep: readonly SweepPoint[]): SweepPoint[] {
   const { board, stages } = healthy;
   const early = new Set<NetId>(
-    stages.filter((one) => one.phase === 'standby').flatMap((one) => one.stage.gives),
+    stages.filter(({ phase }) => phase === 'standby').flatMap(({ stage }) => stage.gives),
   );
   const made = new Set<NetId>();
   const feeds = new Set<NetId>();
   for (const { fitted, pins, behaviours } of board.chips)
-    for (const one of fitted ? behaviours : []) {
-      if (one.do !== 'regulator') continue;
-      const gives = [pins.get(one.out), pins.get(one.sense)].filter((net) => net !== undefined);
+    for (const does of fitted ? behaviours : []) {
+      if (does.do !== 'regulator') continue;
+      const gives = [pins.get(does.out), pins.get(does.sense)].filter((net) => net !== undefined);
       const own = [...joinedTo(board, gives)].filter((net) => early.has(net));
       if (own.length === 0) continue;
       for (const net of own) made.add(net);
-      const feed = pins.get(one.in);
+      const feed = pins.get(does.in);
       if (feed !== undefined) for (const net of joinedTo(board, [feed])) feeds.add(net);
     }
   const risky = riskyStages(board).map(({ feed, output }) => [feed, output].sort().join());
@@ -30,10 +30,10 @@ export function shortList(healthy: HealthyBoard, sweep: readonly SweepPoint[]): 
     board.sources.filter(({ kind, stays }) => kind !== 'coin-cell' && !stays).map(({ net }) => net),
   );
   return sweep.filter(
-    (one) =>
-      one.mode === 'ohms' &&
-      (one.reference === null
-        ? plugs.has(one.net) || made.has(one.net) || feeds.has(one.net)
-        : risky.includes([one.net, one.reference].sort().join())),
+    ({ net, reference, mode }) =>
+      mode === 'ohms' &&
+      (reference === null
+        ? plugs.has(net) || made.has(net) || feeds.has(net)
+        : risky.includes([net, reference].sort().join())),
   );
 }

@@ -6,33 +6,30 @@ const entry = (body: object, who = 'Mira') => ({ who, body });
 
 describe('a job is found by', () => {
   it('what the owner said, the device, who worked on it, nets, parts and the cause', () => {
-    const words = foundBy(
-      [
-        entry({
-          type: 'intake',
-          intake: {
-            device: 'Heron Büro 15',
-            complaint: 'Tea on it, fan turns.',
-            board: 'heron-15',
-          },
+    const words = foundBy([
+      entry({
+        type: 'intake',
+        intake: {
+          device: 'Heron Büro 15',
+          complaint: 'Tea on it, fan turns.',
+          board: 'heron-15',
+        },
+      }),
+      entry({
+        type: 'reading',
+        supersedes: [],
+        reading: plainReading('3V3_ALW', 'volts', 'standby', {
+          kind: 'number',
+          value: 0,
+          trend: 'steady',
         }),
-        entry({
-          type: 'reading',
-          supersedes: [],
-          reading: plainReading('3V3_ALW', 'volts', 'standby', {
-            kind: 'number',
-            value: 0,
-            trend: 'steady',
-          }),
-        }),
-        entry({ type: 'repair', action: 'replaced', parts: ['PU4'], text: 'was hot' }, 'Odo'),
-        entry({ type: 'close', outcome: 'repaired', cause: 'shorted regulator' }),
-      ],
-      ['Heron 15 mainboard'],
-    );
+      }),
+      entry({ type: 'repair', action: 'replaced', parts: ['PU4'], text: 'was hot' }, 'Odo'),
+      entry({ type: 'close', outcome: 'repaired', cause: 'shorted regulator' }),
+    ]);
     for (const word of ['heron', 'buro', '15', 'tea', 'turns', 'heron-15', '3v3_alw', 'alw', '3v3'])
       expect(words, word).toContain(word);
-    for (const word of ['pu4', 'hot', 'mira', 'odo', 'shorted', 'regulator', 'mainboard'])
+    for (const word of ['pu4', 'hot', 'mira', 'odo', 'shorted', 'regulator'])
       expect(words, word).toContain(word);
     expect(new Set(words).size).toBe(words.length);
   });

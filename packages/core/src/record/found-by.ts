@@ -36,10 +36,7 @@ export const wordsOf = (text: string): string[] =>
     .filter((word) => word !== '');
 
 /** Words of all entries of a job, each once; of a net's or part's name its pieces as well (`3V3_ALW`: `alw`). */
-export function foundBy(
-  entries: readonly { who: string; body: object }[],
-  more: readonly string[] = [],
-): string[] {
+export function foundBy(entries: readonly { who: string; body: object }[]): string[] {
   const found = new Set<string>();
   const add = (text: string): void => {
     if (text === '(erased)' || isName.test(text)) return;
@@ -52,11 +49,10 @@ export function foundBy(
   const look = (value: unknown, key = ''): void => {
     if (notWords.has(key)) return;
     if (typeof value === 'string') add(value);
-    else if (Array.isArray(value)) for (const one of value) look(one, key);
+    else if (Array.isArray(value)) for (const item of value) look(item, key);
     else if (typeof value === 'object' && value !== null)
-      for (const [name, one] of Object.entries(value)) look(one, name);
+      for (const [name, item] of Object.entries(value)) look(item, name);
   };
-  for (const text of more) add(text);
   for (const { who, body } of entries) {
     add(who);
     look(body);

@@ -17,7 +17,7 @@ export interface Conclusion {
   word: LikelihoodWord;
   /** What was read or seen that speaks for it most; null where nothing was yet. */
   because: string | null;
-  /** What could be read now and would deny it; null where only its own test does. */
+  /** What would deny it: a reading that can be taken now, else its own test; null where no part is named. */
   refutedBy: string | null;
 }
 
@@ -35,7 +35,7 @@ export function conclusionOf(board: Board, trace: Trace, diagnosis: Diagnosis): 
       probability: first.probability,
       word: likelihoodWord(first.probability),
       because: becauseOf(trace, first.speaksFor),
-      refutedBy: refuting(trace, diagnosis, first),
+      refutedBy: refuting(trace, diagnosis, first) ?? 'its own test; no reading does',
     };
   const region = diagnosis.regions.find(({ stage }) => stage !== null);
   const stage = board.stages.find(({ id }) => id === region?.stage);
@@ -54,7 +54,7 @@ const mostReasons = 2;
 
 function becauseOf(trace: Trace, voices: readonly Voice[]): string | null {
   const reasons = voices.map(({ id, text }) => {
-    const reading = trace.readings.find((one) => one.id === id)?.reading;
+    const reading = trace.readings.find((judged) => judged.id === id)?.reading;
     return reading ? `${text} reads ${valueText(reading.value, reading.mode)}` : text;
   });
   return reasons.length === 0 ? null : [...new Set(reasons)].slice(0, mostReasons).join(', and ');

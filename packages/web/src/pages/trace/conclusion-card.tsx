@@ -30,10 +30,11 @@ export function ConclusionCard({
         <span className="quiet">Because</span>{' '}
         {because ?? 'it fails most often; nothing that was read points to it yet'}.
       </p>
-      <p>
-        <span className="quiet">This would refute it:</span>{' '}
-        {refutedBy ?? 'its own test; no reading does'}.
-      </p>
+      {refutedBy && (
+        <p>
+          <span className="quiet">This would refute it:</span> {refutedBy}.
+        </p>
+      )}
     </div>
   );
 }
