@@ -29,6 +29,12 @@ export default tseslint.config(
             "CallExpression[callee.name='request'][arguments.length>2] > MemberExpression[object.name='api'][property.name='boards']",
           message: 'sheets are saved by data/save-sheet.ts',
         },
+        {
+          // A screen reader says "segmented control" where no name is given.
+          selector:
+            'JSXOpeningElement[name.name="Segmented"]:not(:has(> JSXAttribute[name.name=/^aria-label/]))',
+          message: 'say with aria-label what is chosen',
+        },
       ],
     },
   },

@@ -51,6 +51,13 @@ describe('lint forbids', () => {
       'jiko/no-state-while-drawing',
     );
   });
+  it('a choice of several that a screen reader cannot name', async () => {
+    const choice = (/** @type {string} */ name) =>
+      `export const View = () => <Segmented ${name} options={['a']} />;\n`;
+    expect(await found(choice(''))).toEqual(['no-restricted-syntax']);
+    expect(await found(choice('aria-label="Side"'))).toEqual([]);
+    expect(await found(choice('aria-labelledby="side"'))).toEqual([]);
+  });
   it('local storage without its guard', () => {
     const code = "export const read = () => localStorage.getItem('a');\n";
     expect(foundByOxlint(code, 'packages/web/src/pages/probe.tsx')).toEqual([

@@ -116,6 +116,7 @@ export function BenchStrip({
         <label>
           <span className="quiet">Board is</span>
           <Segmented<Phase>
+            aria-label="Phase the board is in"
             value={state.phase}
             onChange={(phase) => change({ phase })}
             options={phases.map((phase) => ({

@@ -131,6 +131,7 @@ function PlayView({ board, sheet }: { board: Board; sheet: BoardDetail }) {
         </label>
       </div>
       <Segmented<'nets' | 'faults'>
+        aria-label="What the table shows"
         value={view}
         onChange={setView}
         options={[

@@ -34,6 +34,7 @@ export function PastePanel({
         <label>
           <span className="quiet">without a mode: </span>
           <Segmented
+            aria-label="Mode where none is given"
             size="small"
             value={mode}
             onChange={setMode}

@@ -195,6 +195,7 @@ function EditView({ sheet }: { sheet: BoardDetail }) {
         <section aria-label="Tables">
           <div className="edit-bar">
             <Segmented<Shown>
+              aria-label="Which tables are shown"
               size="small"
               value={shown}
               onChange={(next) => {

@@ -63,6 +63,7 @@ export function ReportPage() {
     <article className={`report${isOwner ? ' is-owner' : ''}`}>
       <div className="report-bar no-print">
         <Segmented
+          aria-label="Who reads the report"
           value={isOwner ? 'owner' : 'next'}
           onChange={(next) =>
             setParams(next === 'owner' ? { for: 'owner' } : {}, { replace: true })

@@ -152,6 +152,7 @@ function NewItem({ onPut }: { onPut: (item: ShelfItem) => Promise<boolean> }) {
     <section className="card" aria-label="Put on the shelf">
       <div style={{ display: 'flex', flexWrap: 'wrap', gap: 8, alignItems: 'center' }}>
         <Segmented<ShelfItem['kind']>
+          aria-label="Kind of thing on the shelf"
           value={item.kind}
           onChange={(kind) => setItem({ ...item, kind, board: null })}
           options={[

@@ -18,6 +18,7 @@ export function PinFinder({ wanted }: { wanted: string }) {
         <label>
           Package
           <Segmented<Package>
+            aria-label="Package of the chip"
             value={pack}
             onChange={(next) => {
               setPack(next);

@@ -65,6 +65,7 @@ export function PinsPanel({
           options={chips.map((ref) => ({ value: ref, label: labelOf(board, ref) }))}
         />
         <Segmented
+          aria-label="How the pins are read"
           value={isCold ? 'cold' : 'volts'}
           onChange={(value) => onCold(value === 'cold')}
           options={[

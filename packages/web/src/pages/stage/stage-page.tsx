@@ -246,6 +246,7 @@ function StageView({ id, job, healthy, trace, bench, onBench }: JobViewProps) {
           />
         )}
         <Segmented<View>
+          aria-label="View of the stage"
           value={view}
           onChange={(next) => {
             setPicked(null);

@@ -34,6 +34,7 @@ export function Jot({
     <div className="jot" aria-label="Write down" role="group">
       <h2>Write down</h2>
       <Segmented<JotKind>
+        aria-label="Kind of entry"
         block
         size="small"
         value={kind.kind}
