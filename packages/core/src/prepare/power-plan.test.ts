@@ -157,6 +157,10 @@ describe('the few readings before a supply with a limit', () => {
       reference === null ? undefined : take(net, 0.2, reference),
     );
     expect(bridged.enoughFor).toBeNull();
+    // A FET of the input that conducts without its gate holds no power back by itself, and is no "enough" either.
+    const shortedFet = plan(...list.map(good), take('VIN', 0.1, 'VA_MID'));
+    expect(shortedFet).toMatchObject({ advice: 'blind', bridges: [{ part: 'PQ1' }] });
+    expect(shortedFet.enoughFor).toBeNull();
   });
 });
 
