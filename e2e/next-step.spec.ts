@@ -99,3 +99,40 @@ test(
     await expect(page.locator('.probe')).toHaveAttribute('data-net', 'PRIM_EN');
   },
 );
+
+test('every net of the goal reads right and it does not start: what lies past the rails is tried', async ({
+  page,
+}) => {
+  await openJob(page, 'Fell', 'Past the rails');
+  await write(page, volts('PLTRST#', 'run', 3.3));
+  const card = page.locator('.probe.is-done');
+  await expect(card.locator('.order')).toHaveText('See whether it boots now.');
+  await card.getByRole('button', { name: 'it does not' }).click();
+  // Memory is soldered on this board, and settings are the first thing left.
+  await expect(card.locator('.order')).toHaveText('Clear the settings: coin cell out for minutes.');
+  await expect(card.getByRole('note')).toContainText('Source off and battery unplugged');
+  const past = page.getByLabel('Past the rails');
+  await expect(past).toContainText('The nets of the goal read right, and it does not start');
+  // By keys: an arrow moves among the answers, Enter answers.
+  await card.getByRole('button', { name: 'helped' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(card.locator('.order')).toHaveText('Start it with only what it needs.');
+  await expect(card.getByRole('button', { name: 'no change' })).toBeFocused();
+  await expect(past.locator('li', { hasText: 'Settings cleared' })).toContainText('no change');
+  await card.getByRole('button', { name: 'cannot be done' }).click();
+  await expect(card).toContainText('Without its clock');
+  await card.getByRole('button', { name: 'all clocks run' }).click();
+  await expect(card.getByRole('note')).toContainText('volts of the flash');
+  await card.getByRole('button', { name: 'the contents are wrong' }).click();
+  await expect(card.locator('.order')).toHaveText('Mend what was found, then look again.');
+  await page.reload();
+  await expect(card).toContainText('with the serial number and address of this board');
+  // A slip of the hand is taken back.
+  await card.getByRole('button', { name: 'the contents are wrong' }).click();
+  await expect(card.locator('.order')).toHaveText(
+    'Read the flash, keep its contents, compare them.',
+  );
+  await page.getByRole('link', { name: 'Report' }).click();
+  await expect(page.getByText('Clocks and crystals, with a scope: all clocks run')).toBeVisible();
+});

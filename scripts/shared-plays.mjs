@@ -1,6 +1,14 @@
 // Plays made once in a run of the tests: each process leaves its dictionaries in a folder (JIKO_PLAYS) that
 // is new for every run, so that no play outlives the code it was made by.
-import { existsSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { shareDictionaries } from '@jiko/testing';
 
@@ -8,7 +16,9 @@ const folder = process.env.JIKO_PLAYS;
 /** Longer than any board takes to be played: who began it is gone. */
 const mostSeconds = 240;
 
-if (folder)
+if (folder) {
+  // Without it every process would wait for another one to play.
+  mkdirSync(folder, { recursive: true });
   shareDictionaries({
     read(name) {
       const file = join(folder, `${name}.dictionary`);
@@ -32,6 +42,7 @@ if (folder)
       rmSync(`${file}.playing`, { force: true });
     },
   });
+}
 
 /** Seconds since a file was written; 0 where it is gone. @param {string} file */
 function ageOf(file) {

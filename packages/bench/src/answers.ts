@@ -74,16 +74,16 @@ function* answersOf(sheet: string): Generator<string> {
       const job = jobNow(bench.healthy, deriveJob(plainEvents(...events)));
       const trace = traceJob(bench.healthy, job, goal);
       const diagnosis = bench.diagnoser.diagnose(
-        evidenceOf(job, [], [], trace.goalReached),
+        evidenceOf(job, [], [], trace.goalAsPlayed),
         { phase: job.readings.at(-1)?.reading.phase ?? 'standby', side: '' },
         3,
       );
       const steps = schools.map((school) => nextStep(board, trace, diagnosis, school, []));
-      const { stages, firstMissing, fets, goalReached, isDark } = trace;
+      const { stages, firstMissing, fets, goalReached, lacking } = trace;
       yield [
         `${sheet} ${count} ${JSON.stringify(fault)} after ${length}`,
         hashOf(diagnosis),
-        hashOf([stages, firstMissing, fets, goalReached, isDark]),
+        hashOf([stages, firstMissing, fets, goalReached, lacking !== null]),
         hashOf(steps),
         `${diagnosis.suspects[0]?.title ?? '-'} ${(diagnosis.suspects[0]?.probability ?? 0).toFixed(6)}`,
         ...steps.map(stepLine),

@@ -100,7 +100,7 @@ function answer(
   const phase = readings.at(-1)?.phase ?? 'standby';
   const diagnosis = diagnoser.diagnose(
     // Nobody's complaint is no evidence.
-    { ...evidenceOf(job, [], [], trace.goalReached), goal: file?.goal ?? null },
+    { ...evidenceOf(job, [], [], trace.goalAsPlayed), goal: file?.goal ?? null },
     { phase, side: '' },
     roundsOfSeveral,
   );
@@ -249,6 +249,8 @@ function stepText(step: NextStep, diagnosis: Diagnosis): unknown {
       };
     case 'test':
       return { kind: step.kind, suspect: step.suspect.title, ...step.suspect.separate };
+    case 'check':
+      return { kind: step.kind, ...step.check };
     default:
       return { kind: step.kind };
   }

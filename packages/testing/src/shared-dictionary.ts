@@ -27,6 +27,8 @@ export function shareDictionaries(place: DictionaryShelf): void {
 /** The whole dictionary of a bench, made once per process, or per run: for tests, which only read it. */
 export function sharedDictionary(board: Board, setup: PlaySetup = usualSetup(board)): Dictionary {
   const key = dictionaryKey(board, setup);
+  // A changed line under a mutation test plays otherwise: what was made before it would hide that.
+  if (isChanged() && !shelf) return wholeDictionary(board, setup);
   const known = made.get(key);
   if (known) return known;
   const name = contentHash(key);
@@ -41,3 +43,9 @@ function played(board: Board, setup: PlaySetup, name: string): Dictionary {
   shelf?.keep(name, dictionaryBytes(dictionary));
   return dictionary;
 }
+
+/**
+ * Whether lines are changed one after the other by a mutation test, which keeps its state in a global of this
+ * name; its first run, without a change, too: by that it judges how long the others may take.
+ */
+const isChanged = (): boolean => '__stryker__' in globalThis;

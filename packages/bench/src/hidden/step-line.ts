@@ -11,6 +11,8 @@ export function stepLine(step: NextStep): string {
     }
     case 'test':
       return `test ${step.suspect.title}: ${step.suspect.separate.text}`;
+    case 'check':
+      return `check ${step.check.thing}: ${step.check.title}`;
     default:
       return step.kind;
   }

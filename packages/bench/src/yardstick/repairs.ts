@@ -160,7 +160,7 @@ export function scoreRepair(told: ToldRepair): Scored {
     sharedDictionary(board, setup),
     setup,
   ).diagnose(
-    evidenceOf(job, [], [], trace.goalReached),
+    evidenceOf(job, [], [], trace.goalAsPlayed),
     { phase: job.readings.at(-1)?.reading.phase ?? 'standby', side: '' },
     6,
   );

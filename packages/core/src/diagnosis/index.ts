@@ -13,7 +13,7 @@ export type { BenchAction } from './proposing/actions.ts';
 export { looksFirst, type LookedFirst } from './proposing/looks-first.ts';
 export { priorWeight, wayOf } from './weighing/known-factor.ts';
 export { netsOfFinding, type Finding, type Known, type Tried } from './evidence/finding.ts';
-export { evidenceOf, saysSomething } from './evidence/from-job.ts';
+export { evidenceOf } from './evidence/from-job.ts';
 export { benchOfReading, benchText, speaksOf, type BenchOf } from './evidence/bench-of.ts';
 export { guessedWeight } from './weighing/priors.ts';
 export { likeliestFirst, type PlayHints } from './weighing/play-order.ts';
@@ -27,6 +27,7 @@ export {
   type NextStep,
   type SchoolOf,
 } from './proposing/next-step.ts';
+export { checksAfterRails, nextAfterRails, type CheckAfterRails } from './proposing/after-rails.ts';
 export { conclusionOf, type Conclusion } from './proposing/conclusion.ts';
 export { gainWords, likelihoodWord, likelihoodWords } from './proposing/likelihood-words.ts';
 export { orderToRead, orderToTest } from './proposing/order-text.ts';

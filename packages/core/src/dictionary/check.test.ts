@@ -52,6 +52,9 @@ describe('a dictionary somebody else made', () => {
     expect(
       troubleWithDictionary(board, setup, { ...copy(), goalNets: {} as never }, rows),
     ).toContain('goals');
+    const doubted = copy();
+    doubted.invalid.set(17, 'a bus that never settles');
+    expect(troubleWithDictionary(board, setup, doubted, rows)).toContain('what may not be trusted');
     const moved = copy();
     moved.rowOf.reverse();
     expect(troubleWithDictionary(board, setup, moved, rows)).toContain('other rows');

@@ -127,6 +127,22 @@ describe('what a row keeps of its play', () => {
   });
 });
 
+describe('whether a fan turns', () => {
+  it('is that of the healthy board, and of one whose fan has no feed', () => {
+    const fanned = plainBoard(
+      fell.replace(
+        'SW1: { kind: button',
+        'FAN1: { kind: fan, pins: [3V3_RUN, GND], value: 33 }\n  SW1: { kind: button',
+      ),
+    );
+    const { faults, rowOf: rows, turning } = sharedDictionary(fanned);
+    const turns = (part: string): number =>
+      turning[rows[faults.findIndex((fault) => fault.kind === 'dead' && fault.part === part)]!]!;
+    // The core regulator has nothing to do with the rail of the fan.
+    expect([turning[0], turns('U11'), turns('U10')]).toEqual([1, 1, 0]);
+  });
+});
+
 describe('what is off the board or feeds nothing', () => {
   it('is one row', () => {
     const setup = usualSetup(board);

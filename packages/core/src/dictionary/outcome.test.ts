@@ -5,6 +5,7 @@ import type { PoweredPhase } from '../readings/index.ts';
 import {
   answersButton,
   firstMissingIn,
+  outcomeOf,
   reachesGoal,
   voltsPlace,
   wholeDictionary,
@@ -108,6 +109,36 @@ describe('a goal', () => {
     expect(reachesGoal(silent, goal('picture'), 1)).toBe(false);
     expect(reachesGoal(silent, goal('picture'), 0)).toBe(true);
     expect(reachesGoal(silent, goal(), 1)).toBe(true);
+  });
+});
+
+describe('what a row changes', () => {
+  const outcome = (change: (dictionary: Dictionary) => void) => {
+    const dictionary = {
+      ...rows([]),
+      swings: new Map(),
+      amps: new Float32Array(whole.amps.length),
+      ohms: new Float32Array(whole.ohms.length).fill(100),
+      diode: new Float32Array(whole.diode.length).fill(0.5),
+    };
+    change(dictionary);
+    return outcomeOf(oneOfEach, [], dictionary, 1);
+  };
+  const count = whole.nets.length;
+
+  it('counts each net that reads otherwise unpowered by more than a tenth, in its own row', () => {
+    expect(outcome(() => {}).changed).toBe(0);
+    expect(outcome(({ ohms }) => ohms.fill(89, count, count + 3)).changed).toBe(3);
+    expect(outcome(({ ohms }) => ohms.fill(91, count, count + 3)).changed).toBe(0);
+    expect(outcome(({ diode }) => (diode[count] = Infinity)).changed).toBe(1);
+    expect(outcome(({ ohms }) => ohms.fill(1, 2 * count)).changed).toBe(0);
+  });
+
+  it('draws what stands for its own row, before the press and as it tries', () => {
+    const { standbyAmps, tryingAmps } = outcome(({ amps }) =>
+      amps.forEach((_, at) => (amps[at] = at)),
+    );
+    expect([standbyAmps, tryingAmps]).toEqual([4, 6]);
   });
 });
 

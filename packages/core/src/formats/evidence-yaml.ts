@@ -2,15 +2,9 @@ import { parse } from 'yaml';
 import { z } from 'zod';
 import { fail, ok, type Result } from '../base/index.ts';
 import { choosableGoals, type Board, type GoalId, type StageId } from '../board/index.ts';
-import {
-  noSigns,
-  saysSomething,
-  type Finding,
-  type Signs,
-  type Tried,
-} from '../diagnosis/index.ts';
+import { noSigns, type Finding, type Signs, type Tried } from '../diagnosis/index.ts';
 import { poweredPhases } from '../readings/index.ts';
-import { findingKinds, simpleResults, simpleThings } from '../record/index.ts';
+import { findingKinds, saysSomething, simpleResults, triedThings } from '../record/index.ts';
 import { positionOf } from './yaml-lines.ts';
 import type { FileTrouble } from './csv/readings-csv.ts';
 
@@ -39,7 +33,7 @@ const signsSchema = z.strictObject({
   startsOnConnect: z.boolean().optional(),
   answers: z.boolean().optional(),
   tried: z
-    .array(z.strictObject({ thing: z.enum(simpleThings), result: z.enum(simpleResults) }))
+    .array(z.strictObject({ thing: z.enum(triedThings), result: z.enum(simpleResults) }))
     .default([]),
 });
 

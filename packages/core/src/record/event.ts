@@ -14,8 +14,8 @@ import {
   repairActions,
   safetyStates,
   simpleResults,
-  simpleThings,
   slipKinds,
+  triedThings,
   waitReasons,
 } from './kinds.ts';
 import { momentSchema } from './moment.ts';
@@ -137,7 +137,7 @@ export const eventBodySchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('harmless'), finding: id, reason: someText(200) }),
   z.strictObject({
     type: z.literal('tried'),
-    thing: z.enum(simpleThings),
+    thing: z.enum(triedThings),
     result: z.enum(simpleResults),
     /** Ohms the leads read shorted together. */
     ohms: z.number().min(0).max(1000).nullable().default(null),

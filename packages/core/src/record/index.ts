@@ -1,7 +1,9 @@
 export { foundBy, wordsOf } from './found-by.ts';
 export {
   historyKinds,
+  laterThings,
   simpleThings,
+  triedThings,
   simpleResults,
   safetyStates,
   heatWays,
@@ -20,8 +22,10 @@ export {
   partOrigins,
   slipKinds,
   type FailureWay,
+  type TriedThing,
   type Outcome,
 } from './kinds.ts';
+export { triedTexts, triedWord, type TriedText } from './tried-texts.ts';
 export {
   intakeSchema,
   picturePlaceSchema,
@@ -70,7 +74,7 @@ export {
 export { unkeepable, withoutUnkeepable } from './unkeepable.ts';
 export { momentSchema } from './moment.ts';
 export { wordless } from './wordless.ts';
-export { seenTexts } from './seen-texts.ts';
+export { saysSomething, seenTexts } from './seen-texts.ts';
 export { isMended, lessonOf, taughtBy, taughtOf, type Taught } from './taught.ts';
 export { knownGoodOf, knownGoodSchema, knownNetsOf, type KnownGood } from './known-good.ts';
 export { shelfItemSchema, type ShelfItem } from './shelf-item.ts';

@@ -89,6 +89,24 @@ export const simpleThings = [
   'other-battery',
 ] as const;
 
+/**
+ * What is tried once every net of the goal reads right and the device still does not do what it was brought
+ * for.
+ */
+export const laterThings = [
+  'clock',
+  'flash',
+  'firmware',
+  'panel-cable',
+  'light',
+  'other-storage',
+  'battery-contacts',
+  'processor',
+] as const;
+
+export const triedThings = [...simpleThings, ...laterThings] as const;
+export type TriedThing = (typeof triedThings)[number];
+
 export const simpleResults = ['no-change', 'helped', 'cannot'] as const;
 
 /** none-here: looked for, and this board has none. */

@@ -22,3 +22,10 @@ export function seenTexts(seen: Seen): string[] {
   if (seen.beeps) texts.push(seen.beeps);
   return texts;
 }
+
+/** Beeps or blinks as written down: words for silence are none. */
+export function saysSomething(beeps: string | undefined): boolean | null {
+  const text = beeps?.trim().toLowerCase() ?? '';
+  if (text === '') return null;
+  return !/^(no|none|nothing|silent|silence|0|-)\b/.test(text);
+}

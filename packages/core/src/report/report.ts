@@ -12,7 +12,6 @@ import {
   withoutEffect,
   type Grade,
 } from '../repair/index.ts';
-import { simpleSteps } from '../prepare/index.ts';
 import { dayText } from './day-text.ts';
 import { formatAmps, formatChance, formatOhms, formatVolts } from '../units/index.ts';
 import {
@@ -21,6 +20,8 @@ import {
   besideText,
   isChange,
   seenTexts,
+  triedTexts,
+  triedWord,
   type Job,
   type KeptEvent,
   type Outcome,
@@ -229,7 +230,7 @@ function sectionsOf(board: Board, job: Job): Report['sections'] {
     list.filter((one) => one.struck === null);
   const said = (...words: (string | null)[]): string => words.filter(Boolean).join(', ');
   return [
-    { title: 'Tried first', lines: job.tried.map(({ body }) => triedText(board, body)) },
+    { title: 'Tried first', lines: job.tried.map(({ body }) => triedText(body)) },
     { title: 'First signs', lines: standing(job.signs).map(({ body }) => signText(board, body)) },
     {
       title: 'Seen on the board',
@@ -266,12 +267,9 @@ function sectionsOf(board: Board, job: Job): Report['sections'] {
 
 const plain = (word: string): string => word.replace('-', ' ');
 
-function triedText(
-  board: Board,
-  { thing, result, ohms, text }: Job['tried'][number]['body'],
-): string {
-  const title = simpleSteps(board).find((one) => one.thing === thing)?.title ?? plain(thing);
-  const answer = ohms === null ? plain(result) : formatOhms(ohms);
+function triedText({ thing, result, ohms, text }: Job['tried'][number]['body']): string {
+  const { title } = triedTexts[thing];
+  const answer = ohms === null ? triedWord(thing, result) : formatOhms(ohms);
   return [`${title}: ${answer}`, text].filter(Boolean).join(', ');
 }
 

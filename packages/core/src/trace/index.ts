@@ -44,4 +44,5 @@ export {
   type OhmsRead,
   type ShortGone,
 } from './short-gone.ts';
+export type { Lack, Lacking } from './lacking.ts';
 export { knownShorts } from './known-shorts.ts';

@@ -38,8 +38,8 @@ export interface FirstMissing {
 
 /** Where the search for the missing stage ended: what was not read yet, for whoever says what is read next. */
 export type SearchEnd =
-  /** Nothing is known to be wrong: the order of waking. */
-  | { is: 'nothing-wrong' }
+  /** Nothing is known to be wrong: the order of waking, then what the goal stands on. */
+  | { is: 'nothing-wrong'; goal: readonly NetId[] }
   /** What is missing is proven, or no reading tells more of it. */
   | { is: 'settled' }
   /** Missing at rest, and it may come after the press. */

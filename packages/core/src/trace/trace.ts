@@ -14,6 +14,7 @@ import { judgeAll, phaseFor, statusOf, type JudgedReading, type NetStatus } from
 import { mayComeLater } from './guesses.ts';
 import { buttonStill } from './button-still.ts';
 import type { FirstMissing, Known, SearchEnd } from './known.ts';
+import { lackingOf, type Lacking } from './lacking.ts';
 import { findMissing, type StageState, type TracedStage } from './missing-search.ts';
 import { shortGoneWith, type ShortGone } from './short-gone.ts';
 import { provenBySigns } from './proven-by-signs.ts';
@@ -30,8 +31,12 @@ export interface Trace {
   goalReached: boolean;
   /** The part that is off and took a short with it: it is proven. */
   shortGone: ShortGone | null;
-  /** All nets of the goal are there, and nobody sees the picture: what is left hangs on the plug. */
-  isDark: boolean;
+  /** All nets of the goal read right, whatever else is seen. */
+  isRead: boolean;
+  /** The goal as plays know it is reached: its nets, and its picture where it shows one. */
+  goalAsPlayed: boolean;
+  /** What the device does not do though all nets of the goal read right. */
+  lacking: Lacking | null;
 }
 
 /** Nets at which the trouble sits by what was read: the missing one and what it needs; none before one is. */
@@ -61,17 +66,20 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
       ? (healthy.path(goal).at(-1)?.stage.gives ?? []).map((net) => ({ net }))
       : (healthy.board.goals.find((one) => one.id === goal)?.reached ?? []);
   // Past a stage that was read as missing, it is not reached.
-  const isThere =
+  const isRead =
     goalNets.length > 0 &&
     goalNets.every((one) => status(one.net).kind === 'good') &&
     !onPath.some((one) => one.state === 'down');
-  const isDark = isThere && isSeenDark(healthy, job, goal);
-  const goalReached = isThere && !isDark;
+  const isShown = healthy.board.goals.some((one) => one.id === goal && one.shows !== null);
+  const lacking = isRead ? lackingOf(healthy, job, goal) : null;
+  const goalReached = isRead && lacking === null;
 
   const known: Known = { healthy, readings, status, gone: goneParts(job), later };
   const down = onPath.find((one) => one.state === 'down');
   let firstMissing: FirstMissing | null = null;
-  let end: SearchEnd = { is: goalReached ? 'settled' : 'nothing-wrong' };
+  let end: SearchEnd = goalReached
+    ? { is: 'settled' }
+    : { is: 'nothing-wrong', goal: goalNets.map((one) => one.net) };
   const bad =
     down?.nets.find((one) => one.status.kind === 'bad')?.net ?? wrongNeed(healthy, onPath, status);
   const still = goalReached ? null : buttonStill(known);
@@ -88,7 +96,9 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
     fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
     goalReached,
     shortGone: shortStillInQuestion(healthy.board, job),
-    isDark,
+    isRead,
+    goalAsPlayed: isRead && !(lacking && isShown),
+    lacking,
   };
 }
 
@@ -100,17 +110,6 @@ function shortStillInQuestion(board: Board, job: Job): ShortGone | null {
   const last = standing.findLastIndex(({ reading }) => reading.phase === 'cold');
   const isPowered = standing.slice(last + 1).some(({ reading }) => reading.mode === 'volts');
   return isPowered ? null : gone;
-}
-
-/** A picture that nobody sees is not there, whatever the nets read: the last look counts. */
-function isSeenDark({ board }: HealthyBoard, job: Job, goal: GoalId): boolean {
-  if (board.goals.find((one) => one.id === goal)?.shows !== 'picture') return false;
-  const seen = job.signs.flatMap(({ struck, beforeRepair, inGrace, body }) =>
-    struck === null && !beforeRepair && !inGrace && body.seen.picture !== undefined
-      ? [body.seen.picture]
-      : [],
-  );
-  return seen.at(-1) === false;
 }
 
 /** A net that no stage gives and a stage on the way needs, read as wrong: a power-good, an enable. */

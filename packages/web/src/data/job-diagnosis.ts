@@ -104,10 +104,10 @@ function useQuestion({ job, events, healthy, trace, bench }: JobSeen): {
   const setup = useSetup(job, bench);
   const habits = useHabits(board);
   const doubted = useDoubted(healthy, job, events);
-  const { goalReached } = trace;
+  const { goalAsPlayed } = trace;
   const evidence = useMemo(
-    () => evidenceOf(job, habits, doubted, goalReached),
-    [job, habits, doubted, goalReached],
+    () => evidenceOf(job, habits, doubted, goalAsPlayed),
+    [job, habits, doubted, goalAsPlayed],
   );
   const evidenceKey = useMemo(() => JSON.stringify(evidence), [evidence]);
   const { phase } = bench;

@@ -32,6 +32,8 @@ export function Answers<T extends string>({
   const [moved, setMoved] = useState<number | null>(null);
   const here = moved ?? Math.max(0, chosen);
   const keys = (event: KeyboardEvent): void => {
+    // A key held down answers once, not what is asked next as well.
+    if (event.repeat && (event.key === 'Enter' || event.key === ' ')) event.preventDefault();
     const next = nextPlace(event.key, here, options.length);
     if (next === null) return;
     event.preventDefault();

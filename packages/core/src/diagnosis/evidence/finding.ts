@@ -1,5 +1,5 @@
 import { findChip, findPart, type Board, type NetId } from '../../board/index.ts';
-import type { findingKinds, Habit, simpleResults, simpleThings } from '../../record/index.ts';
+import type { findingKinds, Habit, simpleResults, TriedThing } from '../../record/index.ts';
 
 // What is known of a board beside its readings.
 
@@ -10,9 +10,9 @@ export interface Finding {
   net?: string | null;
 }
 
-/** One of the simple things, and what came of it. */
+/** Something that was tried without a reading, and what came of it. */
 export interface Tried {
-  thing: (typeof simpleThings)[number];
+  thing: TriedThing;
   result: (typeof simpleResults)[number];
 }
 

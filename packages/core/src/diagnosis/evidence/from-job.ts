@@ -3,6 +3,7 @@ import { poweredPhases, type PoweredPhase } from '../../readings/index.ts';
 import {
   goneParts,
   isChange,
+  saysSomething,
   standingOf,
   type Habit,
   type Job,
@@ -137,13 +138,6 @@ const slipFinding: Record<Job['slips'][number]['body']['what'], Finding['kind']>
   'lost-part': 'missing',
   other: 'reworked',
 };
-
-/** Beeps or blinks as written down: words for silence are none. */
-export function saysSomething(beeps: string | undefined): boolean | null {
-  const text = beeps?.trim().toLowerCase() ?? '';
-  if (text === '') return null;
-  return !/^(no|none|nothing|silent|silence|0|-)\b/.test(text);
-}
 
 const isPowered = (phase: string): phase is PoweredPhase =>
   (poweredPhases as readonly string[]).includes(phase);

@@ -156,7 +156,6 @@ describe('what is to be done now', () => {
     expect(order('nothing-parts')).toBe(`Check ${at} before you heat anything.`);
     expect(order('shorted', { rail: '1V05_S5' })).toBe('Find the short on 1V05_S5, source off.');
     expect(order('went')).toBe(`Fit a new part in place of ${at}.`);
-    expect(order('dark')).toBe('Check the panel, its cable and its plug.');
     const between = { net: 'VIN', there: 'F1.1', missing: 'L1.2' };
     expect(order('broken', { suspect: { ...suspect, between } })).toBe(
       'Measure ohms from F1.1 to L1.2, source off.',

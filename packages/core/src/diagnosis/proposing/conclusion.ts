@@ -25,9 +25,9 @@ export interface Conclusion {
 const leastNamed = 0.2;
 const leastStage = 0.25;
 
-/** Null where nothing can be said: nothing was weighed, or the goal was read as reached. */
+/** Null where nothing can be said: nothing was weighed, or all nets of the goal read right. */
 export function conclusionOf(board: Board, trace: Trace, diagnosis: Diagnosis): Conclusion | null {
-  if (trace.goalReached) return null;
+  if (trace.isRead) return null;
   const [first] = diagnosis.suspects;
   if (first && first.probability >= leastNamed)
     return {

@@ -3,6 +3,7 @@ import { isBad, isGood, type Mode, type Phase } from '../../readings/index.ts';
 import type { Diagnosis } from './diagnosis.ts';
 import type { BenchAction } from './actions.ts';
 import { groundedNet } from '../../faults/index.ts';
+import { nextAfterRails, type CheckAfterRails } from './after-rails.ts';
 import { looksFirst } from './looks-first.ts';
 import type { Proposal } from './next-probe.ts';
 import type { Finding } from '../evidence/finding.ts';
@@ -21,6 +22,8 @@ export type NextStep =
   | { kind: 'telling'; proposal: Proposal; finding: Finding | null }
   /** A suspect's own test, and why it comes now; the rail whose short is to be found. */
   | { kind: 'test'; suspect: Suspect; because: WhyTest; rail?: NetId }
+  /** All nets of the goal read right, and it does not do what it was brought for: what is tried then. */
+  | { kind: 'check'; check: CheckAfterRails }
   | { kind: 'reached' }
   | { kind: 'nothing' };
 
@@ -36,16 +39,13 @@ export type WhyTest =
   /** It was measured from end to end, and is short or open. */
   | 'measured'
   /** What is known to be shorted is looked for before anything is powered. */
-  | 'shorted'
-  /** Every net of the goal is there, and nobody sees a picture. */
-  | 'dark';
+  | 'shorted';
 
 /** A reading that tells less is not worth a trip of the probe. */
 export const leastTellingBits = 0.1;
 const leastTellingOfGuesses = 0.15;
 /** A suspect is to be tested once it stands like this; below, it is one of many. */
 const leastTested = 0.1;
-const leastPanel = 0.03;
 /**
  * A suspect leads where it is so likely and so many times likelier than the next one. Where the readings
  * say for certain what is missing, less is enough: what is left sits at that stage.
@@ -82,9 +82,9 @@ export function nextStep(
   // Nothing follows from readings that deny each other, and ohms come before a source.
   const isFirst = asked && (asked.beforePower || asked.isAgain || asked.decides.length > 0);
   if (isFirst && mayRead(asked)) return { kind: 'in-order', probe: asked };
-  // With every net there and nothing to be seen, a look at plug and cable costs least.
-  const panel = trace.isDark ? panelOf(board, begun) : undefined;
-  if (panel) return { kind: 'test', suspect: panel, because: 'dark' };
+  // Readings of rails that are all there lead in circles: what is past them is tried.
+  const check = trace.lacking && shorted.length === 0 ? nextAfterRails(board, trace.lacking) : null;
+  if (check) return { kind: 'check', check };
   const short =
     shorted.length > 0
       ? begun?.suspects.find(
@@ -103,7 +103,6 @@ export function nextStep(
   );
   if (measured) return { kind: 'test', suspect: measured, because: 'measured' };
   const diagnosis = isBegun ? null : begun;
-  if (trace.isDark && begun === null) return { kind: 'nothing' };
   const leader = leaderOf(trace, diagnosis);
   // All that the missing stage needs was read and is there: what else could be it takes a slip in one of
   // those readings, and its own test reads the same points again.
@@ -143,17 +142,6 @@ export function nextStep(
     return { kind: 'test', suspect, because: leader ? 'leads' : 'nothing-parts' };
   return { kind: 'nothing' };
 }
-
-/** Panel, cable and plug, while nobody has tried others; a suspect that does not lead is enough. */
-const panelOf = (board: Board, diagnosis: Diagnosis | null): Suspect | undefined =>
-  diagnosis?.suspects.find(
-    ({ probability, faults: [first] }) =>
-      probability >= leastPanel &&
-      first?.fault.kind === 'dead' &&
-      board.chips.some(
-        (one) => one.ref === (first.fault as { part: string }).part && one.kind === 'panel',
-      ),
-  );
 
 /** Whether a point was read as wrong: there again only a slip would show. */
 function readBad({ readings }: Trace): (one: Asked) => boolean {

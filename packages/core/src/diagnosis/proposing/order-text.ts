@@ -46,6 +46,7 @@ export function orderToRead(reading: {
 
 /** A test that comes instead of a reading; null where a reading is next. */
 export function orderToTest(step: NextStep): string | null {
+  if (step.kind === 'check') return step.check.order;
   if (step.kind !== 'test') return null;
   const { suspect, because, rail } = step;
   const [first] = suspect.faults;
@@ -59,8 +60,6 @@ export function orderToTest(step: NextStep): string | null {
         : `Check ${place} before you heat anything.`;
     case 'went':
       return `Fit a new part in place of ${place}.`;
-    case 'dark':
-      return 'Check the panel, its cable and its plug.';
     case 'measured':
     case 'leads':
     case 'nothing-parts':

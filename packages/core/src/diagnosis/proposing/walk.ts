@@ -59,7 +59,7 @@ function atTheEnd(known: TraceKnown, end: Trace['end'], stages: Trace['stages'])
     case 'settled':
       return null;
     case 'nothing-wrong':
-      return inOrder(known, stages);
+      return inOrder(known, stages) ?? ofGoal(known, end.goal);
     case 'after-press':
       return probe(
         known,
@@ -102,6 +102,15 @@ function inOrder(known: TraceKnown, stages: Trace['stages']): NextProbe | null {
     if (open) return settling(known, open.net, `${stage.title}: next in the order of waking`);
   }
   return null;
+}
+
+/** No stage gives it, and the goal stands on it: a reset behind a buffer. */
+function ofGoal(known: TraceKnown, goal: readonly NetId[]): NextProbe | null {
+  const proven = provenBehind(known);
+  const open = goal.find((net) => !known.healthy.stageOfNet(net) && isOpen(known, proven, net));
+  return open === undefined
+    ? null
+    : settling(known, open, `what it was brought in for stands on ${open}`);
 }
 
 /** The reading that would settle a net that is open. */

@@ -225,7 +225,45 @@ const triedFactors: Record<
     noChange: 0.05,
     helped: 200,
   },
+  clock: {
+    speaksOf: (board, fault) => hasKind(board, fault, 'clock'),
+    noChange: 0.1,
+    helped: 20,
+  },
+  flash: {
+    speaksOf: (_, fault) => fault.kind === 'blank',
+    noChange: 0.1,
+    helped: 20,
+  },
+  firmware: {
+    speaksOf: (_, { kind }) => kind === 'blank' || kind === 'corrupt' || kind === 'stops',
+    noChange: 0.1,
+    helped: 20,
+  },
+  'panel-cable': {
+    speaksOf: (board, fault) => belongsTo(board, fault, 'panel'),
+    noChange: 0.5,
+    helped: 60,
+  },
+  // A faint picture is a sign of its own.
+  light: null,
+  'other-storage': {
+    speaksOf: (board, fault) => belongsTo(board, fault, 'storage'),
+    noChange: 0.05,
+    helped: 60,
+  },
+  'battery-contacts': {
+    speaksOf: (board, fault) => belongsTo(board, fault, 'battery'),
+    noChange: 0.7,
+    helped: 20,
+  },
+  // By elimination: it speaks of no fault that a reading could show.
+  processor: null,
 };
+
+function hasKind(board: Board, fault: Fault, kind: Chip['kind']): boolean {
+  return 'part' in fault && board.chips.some((one) => one.ref === fault.part && one.kind === kind);
+}
 
 /** Whether the fault's part goes with an attachment: a certain one, or any. */
 function belongsTo(board: Board, fault: Fault, attachment: string | null): boolean {

@@ -1,7 +1,8 @@
 import { InputNumber } from 'antd';
 import { useState } from 'react';
 import { simpleSteps, type SimpleStep } from '@jiko/core/prepare';
-import type { EventInput, Job, KeptEvent } from '@jiko/core/record';
+import type { Job, KeptEvent } from '@jiko/core/record';
+import { takenBack } from '../../data/taken-back.ts';
 import { Answers } from '../../widgets/answers.tsx';
 import type { DoorPart } from './door-part.ts';
 
@@ -19,15 +20,7 @@ export function SimpleThings({
   healthy,
   onRecord,
 }: DoorPart & { events: readonly KeptEvent[] }) {
-  // All that was said of it goes: what was answered before would stand there again.
-  const takeBack = (thing: SimpleStep['thing']): void =>
-    onRecord(
-      ...saidOf(events, thing).map((event): EventInput => ({
-        type: 'strike',
-        event,
-        reason: 'taken back',
-      })),
-    );
+  const takeBack = (thing: SimpleStep['thing']): void => onRecord(...takenBack(events, thing));
   return (
     <section className="card" aria-label="Simple things first">
       <h2>Simple things first</h2>
@@ -44,16 +37,6 @@ export function SimpleThings({
       </ul>
     </section>
   );
-}
-
-/** Ids of what was answered of one of them and stands. */
-function saidOf(events: readonly KeptEvent[], thing: SimpleStep['thing']): string[] {
-  const struck = new Set(
-    events.flatMap(({ body }) => (body.type === 'strike' ? [body.event] : [])),
-  );
-  return events
-    .filter(({ id, body }) => body.type === 'tried' && body.thing === thing && !struck.has(id))
-    .map((one) => one.id);
 }
 
 function Row({

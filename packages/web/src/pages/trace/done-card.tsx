@@ -3,6 +3,9 @@ import { useRef, type KeyboardEvent } from 'react';
 import { Link, useParams } from 'react-router';
 import { withoutStandIns, type Board } from '@jiko/core/board';
 import { orderToTest, type NextStep, type WhyTest } from '@jiko/core/diagnosis';
+import type { EventInput, TriedThing } from '@jiko/core/record';
+import { Answers } from '../../widgets/answers.tsx';
+import { CheckCard } from './check-card.tsx';
 import { useFocusFor } from './focus.ts';
 import { commandOf, type Command } from './keys.ts';
 
@@ -13,24 +16,31 @@ const whyText: Record<WhyTest, string> = {
   broken: 'Two pins of one net read differently: measure between them',
   measured: 'It reads wrong from end to end: nothing else is to be read before it',
   shorted: 'Shorted by what was read: find it before any source is connected',
-  dark: 'Every net of the picture is there, and no picture was seen',
 };
 
 /** No reading is asked for: the test that parts the suspects, or what comes after. */
 export function Done({
   board,
   step,
+  goal,
   isWeighing,
   onPick,
   onDone,
+  onRecord,
+  onTakeBack,
   onCommand,
 }: {
   board: Board;
   step: NextStep;
+  /** What the board is to do, to be read after "Whether it". */
+  goal: string;
   isWeighing: boolean;
   onPick: () => void;
   /** The test was done on these parts: it is to be written down. */
   onDone: (parts: string[]) => void;
+  onRecord: (body: EventInput) => void;
+  /** What was answered of something tried is taken back. */
+  onTakeBack: (thing: TriedThing) => void;
   onCommand: (command: Command) => void;
 }) {
   const { id = '' } = useParams();
@@ -79,10 +89,29 @@ export function Done({
             </Button>
           </p>
         </>
+      ) : step.kind === 'check' ? (
+        <CheckCard
+          check={step.check}
+          onAnswer={(result) => onRecord({ type: 'tried', thing: step.check.thing, result })}
+          onTakeBack={() => onTakeBack(step.check.thing)}
+        />
       ) : step.kind === 'reached' ? (
         <>
-          <h1>Nothing left to read for this goal</h1>
-          <p>The goal was read as reached. Verify, then write it up.</p>
+          <p className="order">See whether it {goal} now.</p>
+          <h1>The nets of the goal read right</h1>
+          <Answers<'passed' | 'failed'>
+            label="Does it now?"
+            value={null}
+            options={[
+              { value: 'passed', label: `it ${goal}` },
+              { value: 'failed', label: 'it does not' },
+            ]}
+            onAnswer={(result) => onRecord({ type: 'verify', item: 'goal', result, text: '' })}
+          />
+          <p className="quiet">
+            If it does: <Link to={`/jobs/${id}/repair`}>verify the rest</Link>, then write it up. If
+            not, what lies past the rails is tried next.
+          </p>
         </>
       ) : (
         <>

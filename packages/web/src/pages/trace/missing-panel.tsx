@@ -1,12 +1,15 @@
 import { Link, useParams } from 'react-router';
 import type { NetId } from '@jiko/core/board';
-import { roleText, type NetStatus, type Trace } from '@jiko/core/trace';
+import { checksAfterRails } from '@jiko/core/diagnosis';
+import { triedWord } from '@jiko/core/record';
+import { roleText, type Lack, type NetStatus, type Trace } from '@jiko/core/trace';
 import { valueText } from '@jiko/core/readings';
 import { VerdictMark } from '../../widgets/verdict-mark.tsx';
 
 /** The first missing stage, what it needs, and what an input FET's pins say. */
 export function MissingPanel({ trace, onPick }: { trace: Trace; onPick: (net: NetId) => void }) {
   const { id = '' } = useParams();
+  const { board } = trace.known.healthy;
   const { firstMissing: missing } = trace;
   if (trace.goalReached) {
     return (
@@ -16,12 +19,22 @@ export function MissingPanel({ trace, onPick }: { trace: Trace; onPick: (net: Ne
       </div>
     );
   }
-  if (trace.isDark) {
+  if (trace.lacking) {
     return (
-      <div className="missing is-open">
-        <h3>No picture, and every net is there</h3>
-        The board gives all that the picture stands on. What is left hangs on the plug: panel,
-        cable, connector.
+      <div className="missing is-open" aria-label="Past the rails">
+        <h3>The nets of the goal read right, and {lackText[trace.lacking.what]}</h3>
+        {trace.lacking.runsCode === false && (
+          <p>By its draw it runs no code: contents and clocks come before the screen.</p>
+        )}
+        {trace.lacking.runsCode === true && <p>By its draw or its beeps it runs code.</p>}
+        <ol className="tried">
+          {checksAfterRails(board, trace.lacking).map(({ thing, title, answer }) => (
+            <li key={thing} className={answer ? 'is-done' : ''}>
+              {title}
+              {answer && <strong> {triedWord(thing, answer)}</strong>}
+            </li>
+          ))}
+        </ol>
       </div>
     );
   }
@@ -110,3 +123,10 @@ const fetText = {
   'no-feed': 'has no feed',
   unread: 'not judged yet',
 } as const;
+
+const lackText: Record<Lack, string> = {
+  start: 'it does not start',
+  picture: 'there is no picture',
+  storage: 'it does not find its storage',
+  charge: 'it does not charge',
+};

@@ -120,7 +120,7 @@ export function SuspectsPanel({
           {conclusion ? (
             <ConclusionCard board={board} conclusion={conclusion} isOld={isWeighing} />
           ) : (
-            !trace.goalReached && (
+            !trace.isRead && (
               <p className="quiet">Nothing stands out yet: each reading narrows it down.</p>
             )
           )}

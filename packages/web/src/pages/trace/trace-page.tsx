@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useReducer, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { useNavigate, useSearchParams } from 'react-router';
-import { findNet, netOf, type NetId } from '@jiko/core/board';
+import { findNet, goalTitle, netOf, type NetId } from '@jiko/core/board';
 import { nextStep, type BenchAction } from '@jiko/core/diagnosis';
 import type { HealthyBoard } from '@jiko/core/expectations';
 import { neighbourhoodOf, probePlace } from '@jiko/core/trace';
@@ -22,6 +22,7 @@ import { withJob, type JobViewProps } from '../../widgets/with-job.tsx';
 import { useSheetEditing } from '../../data/sheet-edit.ts';
 import { useJobDiagnosis } from '../../data/job-diagnosis.ts';
 import { setSounds, useSounds } from '../../data/sounds.ts';
+import { takenBack } from '../../data/taken-back.ts';
 import { record } from '../../offline/outbox.ts';
 import { BesideBar, BesidePages } from './beside.tsx';
 import { useHeard } from './heard.ts';
@@ -329,6 +330,7 @@ function TraceView(view: JobViewProps) {
           <Done
             board={board}
             step={step}
+            goal={goalTitle(board, job.intake?.goal ?? '')}
             isWeighing={
               isWeighing ||
               making.state === 'working' ||
@@ -337,6 +339,8 @@ function TraceView(view: JobViewProps) {
             }
             onPick={() => goAlong(1)}
             onDone={(parts) => setJot({ kind: 'done', by: 'key', parts })}
+            onRecord={keep}
+            onTakeBack={(thing) => record(id, who, takenBack(view.events, thing))}
             onCommand={(command) => commands[command]()}
           />
         )}
@@ -392,6 +396,8 @@ function TraceView(view: JobViewProps) {
         />
       </section>
       <section className="side" aria-label="What is missing">
+        {/* Past the rails no suspect is worth more than what is tried there. */}
+        {trace.lacking && <MissingPanel trace={trace} onPick={(net) => pick(net)} />}
         <SuspectsPanel
           board={board}
           making={making}
@@ -406,7 +412,7 @@ function TraceView(view: JobViewProps) {
           onPick={({ net, mode, reference }) => pick(net, { mode, reference })}
           onDone={didIt}
         />
-        <MissingPanel trace={trace} onPick={(net) => pick(net)} />
+        {!trace.lacking && <MissingPanel trace={trace} onPick={(net) => pick(net)} />}
         <NewerSheet
           healthy={healthy}
           job={job}
