@@ -11,5 +11,5 @@ export default {
   ignorePatterns: ['.data', 'test-results', 'docs', 'packages/web/dist'],
   clearTextReporter: { allowColor: false, reportTests: false },
   // Long plays are not wanted here: what a mutant breaks is seen in the tests beside it.
-  timeoutMS: 20000,
+  timeoutMS: 90000,
 };

@@ -79,18 +79,29 @@ async function act(page: Page, hidden: HiddenShort, lifted: string[]): Promise<s
     const at = /fed at (\S+),/.exec(text)?.[1] ?? null;
     const bench = hidden.feed(net, at, volts, limit);
     const amps = doNext(page).getByLabel('Amps shown');
-    if ((await amps.count()) > 0) await amps.fill(bench.amps.toFixed(3));
-    for (const one of await doNext(page).locator('.mv').all()) {
+    const places = await doNext(page).locator('.mv').all();
+    // One hand types: Enter goes from field to field, and in the last one records.
+    if ((await amps.count()) > 0) {
+      await amps.fill(bench.amps.toFixed(3));
+      await amps.press('Enter');
+    } else await places[0]!.locator('input').focus();
+    for (const one of places) {
       const ref = (await one.locator('.mono').textContent())!;
-      await one.locator('input').fill((bench.drop(ref) * 1000).toFixed(1));
+      await expect(one.locator('input')).toBeFocused();
+      await page.keyboard.type((bench.drop(ref) * 1000).toFixed(1));
+      await page.keyboard.press('Enter');
     }
-    await doNext(page).getByRole('button', { name: 'Record' }).click();
   } else {
     const at = / at (\S+) with/.exec(text)?.[1] ?? null;
     const bench = hidden.feed(net, at, volts, limit);
     await doNext(page).getByLabel('Volts shown').fill(bench.volts.toFixed(3));
-    await doNext(page).getByLabel('Amps shown').fill(bench.amps.toFixed(3));
-    await doNext(page).getByRole('button', { name: 'Fed' }).click();
+    await page.keyboard.press('Enter');
+    const amps = doNext(page).getByLabel('Amps shown');
+    // Enter where the amps are still missing says so, and records nothing.
+    await amps.press('Enter');
+    await expect(doNext(page).getByRole('status')).toContainText('amps the supply shows');
+    await amps.fill(bench.amps.toFixed(3));
+    await amps.press('Enter');
     const seen = bench.camera();
     if (!seen) await doNext(page).getByRole('button', { name: 'Nothing seen' }).click();
     else {

@@ -7,6 +7,7 @@ import type { EventInput, heatWays } from '@jiko/core/record';
 import { hotSpots, partsAtSpot, type Hunt, type LiveFeed } from '@jiko/core/short-hunt';
 import { cautionText } from '@jiko/core/safety';
 import { formatAmps, formatVolts } from '@jiko/core/units';
+import { FormLine } from '../../widgets/form-line.tsx';
 
 type Record = (...bodies: EventInput[]) => string[];
 
@@ -33,8 +34,28 @@ export function FedForm({
   const [volts, setVolts] = useState<number | null>(null);
   const [amps, setAmps] = useState<number | null>(null);
   const isHarmful = injection.harms.length > 0;
+  const write = (): void => {
+    onRecord({
+      type: 'fed',
+      ...(isHarmful ? { despite: injection.harms.map((harm) => harm.slice(0, 300)) } : {}),
+      net: injection.net,
+      at: place === null ? null : { part: place, pin: null },
+      volts: injection.volts,
+      limitAmps: injection.limitAmps,
+      drawnVolts: volts,
+      drawnAmps: amps,
+    });
+    setVolts(null);
+    setAmps(null);
+  };
+  // What the plays warn of is written down by a press that says so, not by Enter in passing.
+  const missing = isHarmful
+    ? 'Read the warning: if it was done all the same, press the button.'
+    : amps === null
+      ? 'Still missing: the amps the supply shows.'
+      : null;
   return (
-    <div className="form-line" aria-label="Fed">
+    <FormLine label="Fed" missing={missing} onRecord={write}>
       <Select
         aria-label="Fed at"
         style={{ width: 110 }}
@@ -60,28 +81,10 @@ export function FedForm({
         value={amps}
         onChange={setAmps}
       />
-      <Button
-        type="primary"
-        disabled={amps === null}
-        danger={isHarmful}
-        onClick={() => {
-          onRecord({
-            type: 'fed',
-            ...(isHarmful ? { despite: injection.harms.map((harm) => harm.slice(0, 300)) } : {}),
-            net: injection.net,
-            at: place === null ? null : { part: place, pin: null },
-            volts: injection.volts,
-            limitAmps: injection.limitAmps,
-            drawnVolts: volts,
-            drawnAmps: amps,
-          });
-          setVolts(null);
-          setAmps(null);
-        }}
-      >
+      <Button type="primary" disabled={amps === null} danger={isHarmful} onClick={write}>
         {isHarmful ? 'It was done all the same: write it down' : 'Fed'}
       </Button>
-    </div>
+    </FormLine>
   );
 }
 
@@ -138,7 +141,11 @@ export function WarmForm({
     setSpots(found);
   };
   return (
-    <div className="form-line" aria-label="What got warm">
+    <FormLine
+      label="What got warm"
+      missing={part === null ? 'Still missing: the part that got warm.' : null}
+      onRecord={() => warm({ part, rise, by: 'camera' })}
+    >
       <span className="quiet">Warm:</span>
       <Select
         aria-label="Warm part"
@@ -214,7 +221,7 @@ export function WarmForm({
           {one.text}
         </Button>
       ))}
-    </div>
+    </FormLine>
   );
 }
 
@@ -266,8 +273,16 @@ export function DropsForm({
       );
     setTyped({});
   };
+  const missing =
+    amps === null
+      ? 'Still missing: the amps the supply shows.'
+      : isOdd
+        ? 'Still missing: millivolts as a number, as 3.4.'
+        : values.length < 2
+          ? 'Still missing: millivolts at two places or more.'
+          : null;
   return (
-    <div className="form-line" aria-label="Millivolts">
+    <FormLine label="Millivolts" missing={missing} onRecord={record}>
       {!fed && (
         <InputNumber
           aria-label="Amps shown"
@@ -289,15 +304,11 @@ export function DropsForm({
           mV
         </label>
       ))}
-      <Button
-        type="primary"
-        disabled={values.length < 2 || isOdd || amps === null}
-        onClick={record}
-      >
+      <Button type="primary" disabled={missing !== null} title={missing ?? ''} onClick={record}>
         Record
       </Button>
       {isOdd && <span className="tone-bad">Millivolts, as 3.4</span>}
-    </div>
+    </FormLine>
   );
 }
 
@@ -346,8 +357,25 @@ export function LiveFeedForm({
         Feeding {hunt.net} while the board is on: not now. {live.harms.join(' ')}
       </p>
     );
+  const write = (): void => {
+    onRecord({
+      type: 'fed',
+      net: hunt.net,
+      at: hunt.feedAt === null ? null : { part: hunt.feedAt, pin: null },
+      volts: live.volts,
+      limitAmps: live.limitAmps,
+      drawnVolts: null,
+      drawnAmps: amps,
+      live: true,
+    });
+    setAmps(null);
+  };
   return (
-    <div className="form-line" aria-label="Fed while the board is on">
+    <FormLine
+      label="Fed while the board is on"
+      missing={amps === null ? 'Still missing: the amps the supply shows.' : null}
+      onRecord={write}
+    >
       <span>
         Fed while the board is on, {formatVolts(live.volts)} limited to {formatAmps(live.limitAmps)}
         : what then comes up was only waiting for {hunt.net}. At its limit: something on it is low.
@@ -364,24 +392,9 @@ export function LiveFeedForm({
         value={amps}
         onChange={setAmps}
       />
-      <Button
-        disabled={amps === null}
-        onClick={() => {
-          onRecord({
-            type: 'fed',
-            net: hunt.net,
-            at: hunt.feedAt === null ? null : { part: hunt.feedAt, pin: null },
-            volts: live.volts,
-            limitAmps: live.limitAmps,
-            drawnVolts: null,
-            drawnAmps: amps,
-            live: true,
-          });
-          setAmps(null);
-        }}
-      >
+      <Button disabled={amps === null} onClick={write}>
         Write down
       </Button>
-    </div>
+    </FormLine>
   );
 }
