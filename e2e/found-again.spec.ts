@@ -1,4 +1,4 @@
-import { expect, test } from './page.ts';
+import { expect, long, test } from './page.ts';
 import { openJob, write } from './bench.ts';
 
 // Jobs are found again, and a window says which of them it shows.
@@ -36,7 +36,7 @@ test('a job is found by what was written of it, by keys, and the search stays in
   await expect(page).toHaveTitle(`${device} · Door · Jiko`);
 });
 
-test('the Door names earlier jobs of the board, those of the same device first', async ({
+test('the Door names earlier jobs of the board, those of the same device first', long, async ({
   page,
 }) => {
   const device = `Lamp post ${ownWord()}`;

@@ -119,7 +119,7 @@ test('a view that breaks keeps its tabs, Undo and the record', async ({ page }) 
   await expect(page.locator(rows)).toContainText('struck out: taken back');
 });
 
-test('Enter on a reading of another phase asks once, then records; the line keeps the keys', async ({
+test('Enter on a reading of another phase asks once, then records; the line keeps the keys', long, async ({
   page,
 }) => {
   await openJob(page, 'Cairn', 'Cairn 14, one phase and another');

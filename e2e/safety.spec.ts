@@ -123,7 +123,7 @@ test(
   },
 );
 
-test('the short list asks the few points before a limited supply, and says when they are enough', async ({
+test('the short list asks the few points before a limited supply, and says when they are enough', long, async ({
   page,
 }) => {
   await openJob(page, 'Cairn', 'Short list');

@@ -146,7 +146,7 @@ test(
   },
 );
 
-test('what it comes to stands first; figures are folded, and stay as they are left', async ({
+test('what it comes to stands first; figures are folded, and stay as they are left', long, async ({
   browser,
   baseURL,
 }) => {

@@ -93,9 +93,9 @@ describe('what is not read at any net', () => {
 describe('what a row keeps of its play', () => {
   const small = plainBoard(fell);
   const setup = usualSetup(small);
-  const dictionary = sharedDictionary(small, setup);
 
   it('is the heat of each part in steps of a ninth, and nothing below a milliwatt', () => {
+    const dictionary = sharedDictionary(small, setup);
     const play = playBoard(small, setup);
     let kept = 0;
     for (const phase of heatPhases)
@@ -112,6 +112,7 @@ describe('what a row keeps of its play', () => {
   });
 
   it('is whether the board comes on before anybody presses its button', () => {
+    const dictionary = sharedDictionary(small, setup);
     const startsWith = (holds: (fault: (typeof dictionary.faults)[number]) => boolean): number[] =>
       dictionary.faults.flatMap((fault, index) =>
         holds(fault) ? [dictionary.startsItself[dictionary.rowOf[index]!]!] : [],

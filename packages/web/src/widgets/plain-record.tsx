@@ -1,7 +1,7 @@
 import { Button } from 'antd';
-import dayjs from 'dayjs';
 import { api } from '@jiko/contract';
 import type { KeptEvent } from '@jiko/core/record';
+import { dateText } from '../data/dates.ts';
 import { useBench } from '../data/bench.ts';
 import { useJob } from '../data/queries.ts';
 import { record } from '../offline/outbox.ts';
@@ -46,7 +46,7 @@ export function PlainRecord({ id, onStruck }: { id: string; onStruck?: () => voi
             .toReversed()
             .map((one) => (
               <tr key={one.id}>
-                <td className="quiet">{dayjs(one.at).format('D MMM HH:mm')}</td>
+                <td className="quiet">{dateText(one.at, 'entry')}</td>
                 <td>{one.body.type.replace('-', ' ')}</td>
                 <td className="mono">{wordsOf(one)}</td>
                 <td>

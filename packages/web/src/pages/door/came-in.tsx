@@ -1,10 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { Button } from 'antd';
-import dayjs from 'dayjs';
 import { useState } from 'react';
 import { api } from '@jiko/contract';
 import { goalTitle } from '@jiko/core/board';
 import type { EventInput } from '@jiko/core/record';
+import { dateText } from '../../data/dates.ts';
 import { sendJobPicture } from '../../data/pictures.ts';
 import { boardQuery } from '../../data/queries.ts';
 import { IntakeForm } from '../../widgets/intake-form.tsx';
@@ -49,7 +49,7 @@ export function CameIn({ id, job, healthy, onRecord }: DoorPart) {
     ['Missing', intake.lacking],
     ['Done when it', goal],
     ['To be kept', intake.keep],
-    ['Promised', intake.promised ? dayjs(intake.promised).format('dddd D MMMM') : ''],
+    ['Promised', intake.promised ? dateText(intake.promised, 'promised') : ''],
     [
       'Agreed',
       [

@@ -2,6 +2,7 @@ import { Button, Input, InputNumber, Select } from 'antd';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { dueOf, summaryOf, moneyOf, timeOf, waitReasons } from '@jiko/core/record';
+import { dateText } from '../../data/dates.ts';
 import type { DoorPart } from './door-part.ts';
 
 type Reason = (typeof waitReasons)[number];
@@ -57,9 +58,7 @@ function Waits({ job, onRecord }: DoorPart) {
             <span>
               Waits for {reasonText[body.reason]}
               {body.text ? `: ${body.text}` : ''}
-              {body.until && (
-                <span className="quiet"> until {dayjs(body.until).format('ddd D MMM HH:mm')}</span>
-              )}
+              {body.until && <span className="quiet"> until {dateText(body.until, 'moment')}</span>}
             </span>
             <Button size="small" onClick={() => onRecord({ type: 'wait-over', wait: id })}>
               It is over

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import dayjs from 'dayjs';
 import { Link } from 'react-router';
 import type { JobRow } from '@jiko/contract';
 import type { Intake } from '@jiko/core/record';
+import { dateText } from '../../data/dates.ts';
 import { jobSearchQuery } from '../../data/queries.ts';
 import { outcomeText } from '../../widgets/outcome-text.ts';
 
@@ -30,8 +30,7 @@ export function EarlierJobs({ id, intake }: { id: string; intake: Intake }) {
             {isSame(row) && <strong> this device</strong>}
             <span className="quiet">
               {' '}
-              {dayjs(row.createdAt).format('D MMM YYYY')},{' '}
-              {row.closed ? outcomeText[row.closed] : 'open'}
+              {dateText(row.createdAt, 'day')}, {row.closed ? outcomeText[row.closed] : 'open'}
             </span>
             <div className="quiet">{row.intake.complaint}</div>
           </li>

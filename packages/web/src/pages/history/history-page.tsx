@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Skeleton, Table } from 'antd';
-import dayjs from 'dayjs';
 import { Link, useParams } from 'react-router';
 import type { BoardHistory } from '@jiko/contract';
 import { failureTexts } from '@jiko/core/record';
 import { formatQuantity } from '@jiko/core/units';
 import { leastGoodBoards, unitOf } from '@jiko/core/readings';
+import { dateText } from '../../data/dates.ts';
 import { boardQuery, historyQuery } from '../../data/queries.ts';
 import { outcomeText } from '../../widgets/outcome-text.ts';
 
@@ -115,7 +115,7 @@ export function HistoryPage() {
                 title: 'Job',
                 render: (_, row) => <Link to={`/jobs/${row.job}/report`}>{row.device}</Link>,
               },
-              { title: 'Closed', render: (_, row) => dayjs(row.at).format('D MMM YYYY') },
+              { title: 'Closed', render: (_, row) => dateText(row.at, 'day') },
               { title: 'Ended', render: (_, row) => outcomeText[row.outcome] },
               {
                 title: 'Known how well',

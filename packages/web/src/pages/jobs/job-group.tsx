@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { JobRow } from '@jiko/contract';
 import { jobSteps, type Due, type JobStep } from '@jiko/core/record';
+import { dateText } from '../../data/dates.ts';
 import { outcomeText } from '../../widgets/outcome-text.ts';
 import './jobs.css';
 
@@ -72,9 +73,7 @@ function Now({ row }: { row: Listed }) {
       ) : (
         <>
           waits for {due.because}
-          {due.until && (
-            <span className="quiet"> until {dayjs(due.until).format('ddd D MMM HH:mm')}</span>
-          )}
+          {due.until && <span className="quiet"> until {dateText(due.until, 'moment')}</span>}
         </>
       )}
       {summary.refused.length > 0 && (
@@ -114,7 +113,7 @@ function SpentMoney({ spent, limit }: { spent: number; limit: number | null }) {
 function Promised({ day, closed }: { day: string | null; closed: boolean }) {
   if (!day) return <span className="quiet">no day</span>;
   const days = dayjs(day).startOf('day').diff(dayjs().startOf('day'), 'day');
-  const text = days === 0 ? 'today' : days === 1 ? 'tomorrow' : dayjs(day).format('ddd D MMM');
+  const text = days === 0 ? 'today' : days === 1 ? 'tomorrow' : dateText(day, 'weekday');
   if (closed) return <span className="quiet">{text}</span>;
   if (days < 0) return <strong className="tone-bad">{text}, overdue</strong>;
   return days === 0 ? <strong className="tone-warn">{text}</strong> : <>{text}</>;

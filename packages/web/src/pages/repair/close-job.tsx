@@ -1,6 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Input, Popconfirm, Radio, Select, Space } from 'antd';
-import dayjs from 'dayjs';
 import { useState } from 'react';
 import { api, jobDetailSchema } from '@jiko/contract';
 import { placeInScheme } from '@jiko/core/board';
@@ -15,6 +14,7 @@ import {
   type Outcome,
 } from '@jiko/core/record';
 import type { Grade, VerifyItem } from '@jiko/core/repair';
+import { dateText } from '../../data/dates.ts';
 import { useBench } from '../../data/bench.ts';
 import { postJson, request } from '../../data/http.ts';
 import type { JobSeen } from '../../data/job-diagnosis.ts';
@@ -202,7 +202,7 @@ function Reopen({
     <div className="form">
       <p>
         {outcomeText[close.body.outcome]}, {proofText[close.body.proof]}, by {close.who},{' '}
-        {dayjs(close.at).format('ddd D MMM HH:mm')}. Nothing is added to a closed job by mistake.
+        {dateText(close.at, 'moment')}. Nothing is added to a closed job by mistake.
       </p>
       {lessonOf({ ...job, teaches: true }).length > 0 && (
         <p>
@@ -221,7 +221,7 @@ function Reopen({
       )}
       {job.handedOver ? (
         <p className="quiet">
-          Handed over by {job.handedOver.who}, {dayjs(job.handedOver.at).format('ddd D MMM HH:mm')}.
+          Handed over by {job.handedOver.who}, {dateText(job.handedOver.at, 'moment')}.
         </p>
       ) : (
         <Button style={{ marginBottom: 10 }} onClick={() => onRecord({ type: 'handed-over' })}>
@@ -287,9 +287,7 @@ function JobFile({ id, job }: { id: string; job: Job }) {
       </Space>
       {isUnsent && <p className="quiet">Entries of this job still wait to be sent.</p>}
       {last && (
-        <p className="quiet">
-          The customer's words were taken out on {dayjs(last.at).format('D MMM YYYY')}.
-        </p>
+        <p className="quiet">The customer's words were taken out on {dateText(last.at, 'day')}.</p>
       )}
       {erase.error && <Alert type="error" showIcon title={erase.error.message} />}
     </div>

@@ -1,9 +1,9 @@
 import { Button, Checkbox, InputNumber, Select, Upload } from 'antd';
-import dayjs from 'dayjs';
 import { useState } from 'react';
 import { api } from '@jiko/contract';
 import { netOf, type Board } from '@jiko/core/board';
 import type { EventInput, Job } from '@jiko/core/record';
+import { dateText } from '../../data/dates.ts';
 import { lookAtFirmware, sendFirmware } from '../../data/firmware.ts';
 
 /** A flash programmed: its volts, its old contents saved first, what was written read back. */
@@ -173,7 +173,7 @@ export function KeptFirmware({
             </>
           )}{' '}
           <span className="quiet">
-            {who}, {dayjs(at).format('D MMM HH:mm')}
+            {who}, {dateText(at, 'entry')}
           </span>{' '}
           <button
             type="button"

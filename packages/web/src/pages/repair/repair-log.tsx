@@ -1,5 +1,4 @@
 import { Alert, Button, Checkbox, Input, Select } from 'antd';
-import dayjs from 'dayjs';
 import { useState } from 'react';
 import type { Board } from '@jiko/core/board';
 import {
@@ -13,6 +12,7 @@ import {
 } from '@jiko/core/record';
 import { markingTrouble, replacementFor } from '@jiko/core/repair';
 import { cautionText } from '@jiko/core/safety';
+import { dateText } from '../../data/dates.ts';
 import { Firmware, KeptFirmware } from './firmware.tsx';
 import { FromShelf } from './from-shelf.tsx';
 import { BesideSelect, type Beside } from '../../widgets/beside-select.tsx';
@@ -200,7 +200,7 @@ export function RepairLog({
                 {[one.body.marking, one.body.from && originText[one.body.from]]
                   .filter(Boolean)
                   .join(', ')}{' '}
-                {one.who}, {dayjs(one.at).format('D MMM HH:mm')}
+                {one.who}, {dateText(one.at, 'entry')}
               </span>{' '}
               <button
                 type="button"

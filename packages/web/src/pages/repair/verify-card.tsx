@@ -3,6 +3,7 @@ import dayjs from 'dayjs';
 import { useEffect, useState } from 'react';
 import type { EventInput } from '@jiko/core/record';
 import type { VerifyItem } from '@jiko/core/repair';
+import { dateText } from '../../data/dates.ts';
 
 const stateText: Record<VerifyItem['state'], { word: string; tone: string }> = {
   open: { word: 'open', tone: 'quiet' },
@@ -121,8 +122,8 @@ function Running({
       {end === null || left === null
         ? 'Running, without an end.'
         : left > 0
-          ? `Running until ${end.format('ddd HH:mm')}, ${left} min left.`
-          : `Over since ${end.format('ddd HH:mm')}: did it stay on?`}
+          ? `Running until ${dateText(end.toISOString(), 'time')}, ${left} min left.`
+          : `Over since ${dateText(end.toISOString(), 'time')}: did it stay on?`}
     </div>
   );
 }

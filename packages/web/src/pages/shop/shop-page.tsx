@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Popconfirm, Skeleton } from 'antd';
-import dayjs from 'dayjs';
 import { api, shopSchema, type Shop } from '@jiko/contract';
+import { dateText, dateWays, setDateWay, useDateWay, type DateWay } from '../../data/dates.ts';
+import { Answers } from '../../widgets/answers.tsx';
 import { request } from '../../data/http.ts';
 import { shopQuery } from '../../data/queries.ts';
 import { ImportJob } from './import-job.tsx';
@@ -56,6 +57,7 @@ export function ShopPage() {
               </p>
             )}
           </section>
+          <Dates />
           {shop.data.folder !== null && (
             <Backups
               shop={shop.data}
@@ -155,7 +157,27 @@ function Backups({
   );
 }
 
-const when = (at: string): string => dayjs(at).format('ddd D MMM HH:mm');
+/** How days are written in this browser. */
+function Dates() {
+  const way = useDateWay();
+  return (
+    <section aria-label="Dates">
+      <h2>Dates</h2>
+      <Answers<DateWay>
+        label="Days and times in this browser"
+        value={way}
+        options={dateWays.map(({ id, title }) => ({ value: id, label: title }))}
+        onAnswer={setDateWay}
+      />
+      <p className="quiet">
+        As here: {dateText(new Date().toISOString(), 'version')}. Reports and files are not
+        changed by it.
+      </p>
+    </section>
+  );
+}
+
+const when = (at: string): string => dateText(at, 'moment');
 
 function sizeText(bytes: number): string {
   if (bytes < 1024 ** 2) return `${Math.max(1, Math.round(bytes / 1024))} kB`;

@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { Alert, Button, Select, Skeleton, Table } from 'antd';
-import dayjs from 'dayjs';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { compareSheets } from '@jiko/core/sheet-edit';
+import { dateText } from '../../data/dates.ts';
 import { jobsQuery, versionQuery, versionsQuery } from '../../data/queries.ts';
 import { useSheetSave } from '../../data/sheet-save.ts';
 import { SheetClash } from '../../widgets/sheet-clash.tsx';
@@ -43,7 +43,7 @@ export function VersionsPage() {
     );
   const options = list.map((one, at) => ({
     value: one.hash,
-    label: `${dayjs(one.updatedAt).format('D MMM YYYY HH:mm')}${at === 0 ? ', present' : ''}`,
+    label: `${dateText(one.updatedAt, 'version')}${at === 0 ? ', present' : ''}`,
   }));
   const had = (jobs.data ?? []).filter((one) => one.intake.board === id);
   const showPresent = (): void => {
