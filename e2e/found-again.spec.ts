@@ -36,21 +36,23 @@ test('a job is found by what was written of it, by keys, and the search stays in
   await expect(page).toHaveTitle(`${device} · Door · Jiko`);
 });
 
-test('the Door names earlier jobs of the board, those of the same device first', long, async ({
-  page,
-}) => {
-  const device = `Lamp post ${ownWord()}`;
-  await openJob(page, 'Beck', device);
-  const [, first] = /jobs\/([^/]+)/.exec(page.url())!;
-  await openJob(page, 'Beck', ` ${device.toLowerCase()}`);
-  await page.getByRole('link', { name: 'Door' }).click();
-  const earlier = page.getByRole('region', { name: 'Earlier jobs' });
-  await expect(earlier.getByRole('listitem').first()).toContainText('this device');
-  await expect(earlier.getByRole('link', { name: device })).toHaveAttribute(
-    'href',
-    `/jobs/${first}/report`,
-  );
-  await earlier.getByRole('link', { name: /^All / }).click();
-  await expect(page).toHaveURL(/\/jobs\?board=beck-mini$/);
-  await expect(page.getByRole('region', { name: 'Found' })).toContainText(device);
-});
+test(
+  'the Door names earlier jobs of the board, those of the same device first',
+  long,
+  async ({ page }) => {
+    const device = `Lamp post ${ownWord()}`;
+    await openJob(page, 'Beck', device);
+    const [, first] = /jobs\/([^/]+)/.exec(page.url())!;
+    await openJob(page, 'Beck', ` ${device.toLowerCase()}`);
+    await page.getByRole('link', { name: 'Door' }).click();
+    const earlier = page.getByRole('region', { name: 'Earlier jobs' });
+    await expect(earlier.getByRole('listitem').first()).toContainText('this device');
+    await expect(earlier.getByRole('link', { name: device })).toHaveAttribute(
+      'href',
+      `/jobs/${first}/report`,
+    );
+    await earlier.getByRole('link', { name: /^All / }).click();
+    await expect(page).toHaveURL(/\/jobs\?board=beck-mini$/);
+    await expect(page.getByRole('region', { name: 'Found' })).toContainText(device);
+  },
+);

@@ -119,38 +119,40 @@ test('a view that breaks keeps its tabs, Undo and the record', async ({ page }) 
   await expect(page.locator(rows)).toContainText('struck out: taken back');
 });
 
-test('Enter on a reading of another phase asks once, then records; the line keeps the keys', long, async ({
-  page,
-}) => {
-  await openJob(page, 'Cairn', 'Cairn 14, one phase and another');
-  await setPhase(page, 'Standby');
-  // Trace: ohms with the strip on Standby.
-  await page.getByLabel('Probe', { exact: true }).getByText('Ω', { exact: true }).click();
-  await entry(page).fill('41k');
-  await entry(page).press('Enter');
-  await expect(page.locator('.echo')).toHaveText(
-    'Source off, battery unplugged? Enter again writes it down as read cold.',
-  );
-  await expect(page.locator(rows)).toHaveCount(0);
-  await expect(entry(page)).toBeFocused();
-  await page.keyboard.press('Enter');
-  await expect(page.locator(rows)).toHaveCount(1);
-  await expect(page.locator(rows)).toContainText('cold');
-  await expect(entry(page)).toBeFocused();
-  // Stage: volts with the strip on Cold by now.
-  await page.goto(`${page.url().replace('/trace', '/stage')}?net=3V3_ALW&show=questions`);
-  const line = page.locator('.probe.is-stage .entry input');
-  await expect(line).toBeVisible();
-  const phase = (await page.locator('.probe.is-stage .quiet').first().textContent()) ?? '';
-  await line.fill(phase.includes('cold') ? '12k' : '0.02');
-  if (phase.includes('cold')) await setPhase(page, 'Standby');
-  await line.press('Enter');
-  await expect(page.getByText('Enter again writes it down')).toBeVisible();
-  await expect(line).toBeFocused();
-  await page.keyboard.press('Enter');
-  await expect(line).toHaveValue('');
-  await expect(line).toBeFocused();
-});
+test(
+  'Enter on a reading of another phase asks once, then records; the line keeps the keys',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Cairn 14, one phase and another');
+    await setPhase(page, 'Standby');
+    // Trace: ohms with the strip on Standby.
+    await page.getByLabel('Probe', { exact: true }).getByText('Ω', { exact: true }).click();
+    await entry(page).fill('41k');
+    await entry(page).press('Enter');
+    await expect(page.locator('.echo')).toHaveText(
+      'Source off, battery unplugged? Enter again writes it down as read cold.',
+    );
+    await expect(page.locator(rows)).toHaveCount(0);
+    await expect(entry(page)).toBeFocused();
+    await page.keyboard.press('Enter');
+    await expect(page.locator(rows)).toHaveCount(1);
+    await expect(page.locator(rows)).toContainText('cold');
+    await expect(entry(page)).toBeFocused();
+    // Stage: volts with the strip on Cold by now.
+    await page.goto(`${page.url().replace('/trace', '/stage')}?net=3V3_ALW&show=questions`);
+    const line = page.locator('.probe.is-stage .entry input');
+    await expect(line).toBeVisible();
+    const phase = (await page.locator('.probe.is-stage .quiet').first().textContent()) ?? '';
+    await line.fill(phase.includes('cold') ? '12k' : '0.02');
+    if (phase.includes('cold')) await setPhase(page, 'Standby');
+    await line.press('Enter');
+    await expect(page.getByText('Enter again writes it down')).toBeVisible();
+    await expect(line).toBeFocused();
+    await page.keyboard.press('Enter');
+    await expect(line).toHaveValue('');
+    await expect(line).toBeFocused();
+  },
+);
 
 test(
   'one job, one diagnosis: Trace and the closing form name the same suspects with the same figures',
@@ -302,3 +304,39 @@ test(
     await expect(page.getByLabel('Open ends')).toContainText(`${part} is off the board`);
   },
 );
+
+test('Ctrl K goes to a net of the board, a part, a sum, a word and another job by a few letters', async ({
+  page,
+}) => {
+  await openJob(page, 'Fell', 'Go somewhere');
+  const line = page.getByRole('combobox', { name: 'Go to' });
+  const go = async (typed: string, first: RegExp): Promise<void> => {
+    await page.keyboard.press('Control+k');
+    await line.fill(typed);
+    await expect(page.locator('.ant-select-item-option-active')).toContainText(first);
+    await page.keyboard.press('Enter');
+    await expect(line).toBeHidden();
+  };
+  // As a schematic may write it.
+  await go('pltrst_n', /PLTRST#/);
+  const card = page.locator('.probe');
+  await expect(card).toHaveAttribute('data-net', 'PLTRST#');
+  // The line has the keys again, and the same net can be gone to twice.
+  await go('MEM_PG', /MEM_PG/);
+  await expect(card).toHaveAttribute('data-net', 'MEM_PG');
+  await go('pltrst', /PLTRST#/);
+  await expect(card).toHaveAttribute('data-net', 'PLTRST#');
+  await go('R4', /R4/);
+  await expect(card.locator('h1')).toContainText('R4.1');
+  await page.keyboard.press('Control+k');
+  await line.fill('p');
+  await expect(page.locator('.ant-select-item-group').first()).toContainText('Nets of this board');
+  await page.keyboard.press('Escape');
+  await expect(line).toBeHidden();
+  await go('coin cell', /./);
+  await expect(page.getByLabel('Search words')).toHaveValue(/./);
+  await go('divider', /divider/i);
+  await expect(page).toHaveURL(/\/sums\//);
+  await go('go somewhere', /Go somewhere/);
+  await expect(page).toHaveURL(/\/trace$/);
+});

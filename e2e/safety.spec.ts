@@ -123,51 +123,53 @@ test(
   },
 );
 
-test('the short list asks the few points before a limited supply, and says when they are enough', long, async ({
-  page,
-}) => {
-  await openJob(page, 'Cairn', 'Short list');
-  await page.getByRole('link', { name: 'Cold', exact: true }).click();
-  const list = page.getByLabel('Which points are asked');
-  const rows = page.locator('.sweep-list tbody tr');
-  await expect(rows.nth(40)).toBeVisible();
-  const all = await rows.count();
-  await list.getByText('Short list').click();
-  await expect.poll(() => rows.count()).toBeLessThan(all / 3);
-  const plan = page.getByRole('region', { name: 'Power-up plan' });
-  await expect(plan).toContainText('Not all of the way in was measured');
-  const loaded = loadSheet(sheetText('cairn-14'));
-  if (!loaded.ok) throw new Error('the sheet does not load');
-  const healthy = studyHealthyBoard(loaded.value);
-  const few = shortList(healthy, makeSweep(healthy));
-  await expect(rows).toHaveCount(few.length);
-  await write(
-    page,
-    ...few.map(({ net, reference, expectation }): EventInput => ({
-      type: 'reading',
-      supersedes: [],
-      reading: plainReading(
-        net,
-        'ohms',
-        'cold',
-        {
-          kind: 'number',
-          value:
-            expectation.kind === 'value' && Number.isFinite(expectation.value)
-              ? expectation.value
-              : 39e6,
-          trend: 'steady',
-        },
-        { against: reference },
-      ),
-    })),
-  );
-  await page.reload();
-  await expect(plan).toContainText('Enough for a supply limited to 100 mA, not for its adapter');
-  await expect(plan).toContainText('Not measured:');
-  await expect(plan).not.toContainText(/\bsafe\b/);
-  // The habit stays, and the whole sweep is a click away.
-  await expect(rows).toHaveCount(few.length);
-  await list.getByText('All points').click();
-  await expect(rows).toHaveCount(all);
-});
+test(
+  'the short list asks the few points before a limited supply, and says when they are enough',
+  long,
+  async ({ page }) => {
+    await openJob(page, 'Cairn', 'Short list');
+    await page.getByRole('link', { name: 'Cold', exact: true }).click();
+    const list = page.getByLabel('Which points are asked');
+    const rows = page.locator('.sweep-list tbody tr');
+    await expect(rows.nth(40)).toBeVisible();
+    const all = await rows.count();
+    await list.getByText('Short list').click();
+    await expect.poll(() => rows.count()).toBeLessThan(all / 3);
+    const plan = page.getByRole('region', { name: 'Power-up plan' });
+    await expect(plan).toContainText('Not all of the way in was measured');
+    const loaded = loadSheet(sheetText('cairn-14'));
+    if (!loaded.ok) throw new Error('the sheet does not load');
+    const healthy = studyHealthyBoard(loaded.value);
+    const few = shortList(healthy, makeSweep(healthy));
+    await expect(rows).toHaveCount(few.length);
+    await write(
+      page,
+      ...few.map(({ net, reference, expectation }): EventInput => ({
+        type: 'reading',
+        supersedes: [],
+        reading: plainReading(
+          net,
+          'ohms',
+          'cold',
+          {
+            kind: 'number',
+            value:
+              expectation.kind === 'value' && Number.isFinite(expectation.value)
+                ? expectation.value
+                : 39e6,
+            trend: 'steady',
+          },
+          { against: reference },
+        ),
+      })),
+    );
+    await page.reload();
+    await expect(plan).toContainText('Enough for a supply limited to 100 mA, not for its adapter');
+    await expect(plan).toContainText('Not measured:');
+    await expect(plan).not.toContainText(/\bsafe\b/);
+    // The habit stays, and the whole sweep is a click away.
+    await expect(rows).toHaveCount(few.length);
+    await list.getByText('All points').click();
+    await expect(rows).toHaveCount(all);
+  },
+);

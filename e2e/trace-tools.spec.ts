@@ -146,32 +146,33 @@ test(
   },
 );
 
-test('what it comes to stands first; figures are folded, and stay as they are left', long, async ({
-  browser,
-  baseURL,
-}) => {
-  // A browser that nobody has used: other tests unfold the figures.
-  const context = await browser.newContext({ baseURL: baseURL ?? '' });
-  const page = await context.newPage();
-  await page.goto('/jobs');
-  await page.getByRole('link', { name: 'Beck mini, station 7' }).click();
-  const comes = page.getByRole('group', { name: 'What it comes to' });
-  await expect(comes).toContainText('The regulator of 1V2_MEM', { timeout: 60_000 });
-  await expect(comes).toContainText('Because 1V2_MEM reads 0 V');
-  await expect(comes).toContainText('This would refute it:');
-  await expect(comes).not.toContainText('%');
-  const order = page.locator('.probe .order');
-  await expect(order).toHaveText('Check the regulator of 1V2_MEM before you heat anything.');
-  const figures = page.getByText('none of these');
-  await expect(figures).toBeHidden();
-  await page.getByText('All suspects, with figures').click();
-  await expect(figures).toBeVisible();
-  await page.reload();
-  await expect(figures).toBeVisible({ timeout: 60_000 });
-  await page.getByText('All suspects, with figures').click();
-  await expect(figures).toBeHidden();
-  await page.reload();
-  await expect(comes).toBeVisible({ timeout: 60_000 });
-  await expect(figures).toBeHidden();
-  await context.close();
-});
+test(
+  'what it comes to stands first; figures are folded, and stay as they are left',
+  long,
+  async ({ browser, baseURL }) => {
+    // A browser that nobody has used: other tests unfold the figures.
+    const context = await browser.newContext({ baseURL: baseURL ?? '' });
+    const page = await context.newPage();
+    await page.goto('/jobs');
+    await page.getByRole('link', { name: 'Beck mini, station 7' }).click();
+    const comes = page.getByRole('group', { name: 'What it comes to' });
+    await expect(comes).toContainText('The regulator of 1V2_MEM', { timeout: 60_000 });
+    await expect(comes).toContainText('Because 1V2_MEM reads 0 V');
+    await expect(comes).toContainText('This would refute it:');
+    await expect(comes).not.toContainText('%');
+    const order = page.locator('.probe .order');
+    await expect(order).toHaveText('Check the regulator of 1V2_MEM before you heat anything.');
+    const figures = page.getByText('none of these');
+    await expect(figures).toBeHidden();
+    await page.getByText('All suspects, with figures').click();
+    await expect(figures).toBeVisible();
+    await page.reload();
+    await expect(figures).toBeVisible({ timeout: 60_000 });
+    await page.getByText('All suspects, with figures').click();
+    await expect(figures).toBeHidden();
+    await page.reload();
+    await expect(comes).toBeVisible({ timeout: 60_000 });
+    await expect(figures).toBeHidden();
+    await context.close();
+  },
+);

@@ -16,7 +16,7 @@ import { backup, dailyBackups, thinOut } from './archive.mjs';
 import { runningCluster, startCluster } from './cluster.mjs';
 import { environmentOf, sql } from './connection.mjs';
 import { wholeMark } from './data-folder.mjs';
-import { count, fill, folder, preparedFolder, run, tool } from './test-cluster.mjs';
+import { count, fill, folder, itLong, preparedFolder, run, tool } from './test-cluster.mjs';
 
 describe('backup and restore', () => {
   it('while it runs: every row read back, and restored whole into a new folder', async () => {
@@ -55,7 +55,7 @@ describe('backup and restore', () => {
     restored.stop();
   });
 
-  it('never over data without being told so, and then what was there is kept', async () => {
+  itLong('never over data without being told so, and then what was there is kept', async () => {
     const place = await preparedFolder();
     const first = await startCluster(place);
     fill(first, 10);
@@ -98,7 +98,7 @@ describe('backup and restore', () => {
     expect(run(other, 'export-job', 'no id').text).toContain('npx jiko export-job');
   });
 
-  it('the one of the day is only replaced by one that reads back', async () => {
+  itLong('the one of the day is only replaced by one that reads back', async () => {
     const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 20);
@@ -262,7 +262,7 @@ describe('backup and restore', () => {
     expect(existsSync(proof)).toBe(false);
   });
 
-  it('what was killed in the middle is cleared away; what was whole is finished', async () => {
+  itLong('what was killed in the middle is cleared away; what was whole is finished', async () => {
     const place = await preparedFolder();
     const cluster = await startCluster(place);
     fill(cluster, 6);

@@ -16,7 +16,7 @@ import { runningCluster, startCluster } from './cluster.mjs';
 import { sql, SqlError } from './connection.mjs';
 import { clusterState, makeFolder, moveOldData } from './data-folder.mjs';
 import { runningPostmaster } from './postmaster.mjs';
-import { count, fill, folder, preparedFolder, run } from './test-cluster.mjs';
+import { count, fill, folder, itLong, preparedFolder, run } from './test-cluster.mjs';
 
 describe('the data folder', () => {
   it('never deletes what it did not make: a folder called pg of the user, or half a copy', async () => {
@@ -104,7 +104,7 @@ describe('the data folder', () => {
     expect(existsSync(join(old, 'pg', 'PG_VERSION'))).toBe(true);
   });
 
-  it('a disk that drops while it runs never begins an empty database', async () => {
+  itLong('a disk that drops while it runs never begins an empty database', async () => {
     const place = await preparedFolder();
     const first = await startCluster(place);
     fill(first, 3);

@@ -4,7 +4,7 @@ import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { afterAll } from 'vitest';
+import { afterAll, it } from 'vitest';
 import { startCluster } from './cluster.mjs';
 import { sql } from './connection.mjs';
 
@@ -60,3 +60,6 @@ export const fill = ({ bin, ownerUrl }, entries) =>
 /** @param {Cluster} cluster */
 export const count = ({ bin, ownerUrl }) =>
   Number(sql(bin, ownerUrl, 'SELECT count(*) FROM job_event'));
+
+/** What takes many seconds and need not run at every change: npm run test:long, or vitest by hand. */
+export const itLong = it.skipIf(process.env.JIKO_LONG === '');

@@ -59,10 +59,7 @@ const others = [
     .concat('core')
     .map((name) => () => vitest(`unit tests of ${name}`, ['--project', name], { isBehind: true })),
 ];
-if (isLong) {
-  first.length = 0;
-  others.shift();
-}
+if (isLong) others.shift();
 if (isBrowserOnly) for (const list of [first, stillChecks, others]) list.length = 0;
 
 try {

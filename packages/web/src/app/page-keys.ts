@@ -3,6 +3,10 @@ import type { KeyLine } from '../widgets/keys-list.tsx';
 const everywhere: KeyLine[] = [
   { keys: ['F1'], does: 'the keys of this page' },
   {
+    keys: ['Ctrl', 'K'],
+    does: 'goes to a job, board, net, part, sum, word or page by a few letters',
+  },
+  {
     keys: ['Tab'],
     does: 'the next field or button; first of all "To the work" goes past the tabs',
   },

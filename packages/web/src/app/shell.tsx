@@ -14,6 +14,8 @@ const KeysList = lazy(async () => ({
   default: (await import('../widgets/keys-list.tsx')).KeysList,
 }));
 
+const GoTo = lazy(async () => ({ default: (await import('./go-to.tsx')).GoTo }));
+
 export function Shell() {
   const { who, light } = useBench();
   const { id } = useParams();
@@ -38,6 +40,17 @@ export function Shell() {
       if (event.key !== 'F1' || event.defaultPrevented) return;
       event.preventDefault();
       showKeys(true);
+    };
+    window.addEventListener('keydown', ask);
+    return () => window.removeEventListener('keydown', ask);
+  }, []);
+
+  const [isGoing, setGoing] = useState(false);
+  useEffect(() => {
+    const ask = (event: KeyboardEvent): void => {
+      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'k') return;
+      event.preventDefault();
+      setGoing(true);
     };
     window.addEventListener('keydown', ask);
     return () => window.removeEventListener('keydown', ask);
@@ -71,6 +84,9 @@ export function Shell() {
             </>
           )}
         </nav>
+        <button type="button" title="Ctrl K" onClick={() => setGoing(true)}>
+          Go to
+        </button>
         <label>
           <span className="quiet" style={{ color: '#a9bcc2' }}>
             Who{' '}
@@ -94,6 +110,11 @@ export function Shell() {
       </main>
       {/* Below the page: what is under the pointer stays where it is when a line comes or goes. */}
       <Notices health={health.data} isCut={isCut} />
+      {isGoing && (
+        <Suspense>
+          <GoTo job={isJob ? id : null} onClose={() => setGoing(false)} />
+        </Suspense>
+      )}
       {keysShown && (
         <Suspense>
           <KeysList

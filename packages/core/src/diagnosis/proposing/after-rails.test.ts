@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { plainIntake, plainJob, plainReading, sharedDictionary } from '@jiko/testing';
+import { plainIntake, plainJob, plainReading } from '@jiko/testing';
 import beck from '../../../../../sheets/beck-mini.yaml?raw';
 import cairn from '../../../../../sheets/cairn-14.yaml?raw';
 import fell from '../../../../../sheets/fell-13.yaml?raw';
@@ -11,7 +11,7 @@ import { parseFault, withFaults } from '../../faults/index.ts';
 import { attachedIn, playBoard, usualSetup } from '../../play/index.ts';
 import type { TriedThing } from '../../record/index.ts';
 import { traceJob, type Lacking } from '../../trace/index.ts';
-import { checksAfterRails, evidenceOf, makeDiagnoser, nextAfterRails, nextStep } from '../index.ts';
+import { checksAfterRails, nextAfterRails, nextStep } from '../index.ts';
 import { mostOrderWords } from './order-text.ts';
 
 interface Script {
@@ -132,9 +132,6 @@ function proposalsOf({ sheet, goal, draw, seen = {}, tried = {}, isChecked, faul
   const parsed = fault === undefined ? null : parseFault(board, fault);
   if (parsed && !parsed.ok) throw new Error(JSON.stringify(parsed.error));
   const play = playBoard(parsed ? withFaults(board, [parsed.value]) : board, setup);
-  const diagnoser = fault
-    ? makeDiagnoser(board, healthy.stages, sharedDictionary(board, setup), setup)
-    : null;
   const read = (net: string, phase: 'standby' | 'run'): unknown => ({
     type: 'reading',
     supersedes: [],
@@ -180,12 +177,7 @@ function proposalsOf({ sheet, goal, draw, seen = {}, tried = {}, isChecked, faul
   while (proposed.length < mostProposals) {
     const job = plainJob(...entries);
     const trace = traceJob(healthy, job, goal as GoalId);
-    const diagnosis =
-      diagnoser?.diagnose(evidenceOf(job, [], [], trace.goalAsPlayed), {
-        phase: 'run',
-        side: '',
-      }) ?? null;
-    const step = nextStep(board, trace, diagnosis, 'shortest', []);
+    const step = nextStep(board, trace, null, 'shortest', []);
     if (step.kind === 'check') {
       proposed.push(step.check.thing);
       entries.push({ type: 'tried', thing: step.check.thing, result: 'no-change' });

@@ -170,8 +170,8 @@ function Dates() {
         onAnswer={setDateWay}
       />
       <p className="quiet">
-        As here: {dateText(new Date().toISOString(), 'version')}. Reports and files are not
-        changed by it.
+        As here: {dateText(new Date().toISOString(), 'version')}. Reports and files are not changed
+        by it.
       </p>
     </section>
   );

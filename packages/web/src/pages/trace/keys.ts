@@ -150,6 +150,11 @@ export const traceKeys: readonly TraceKey[] = [
   },
   { group: 'Write down', keys: ['Ctrl', 'Enter'], does: 'keeps it' },
   {
+    group: 'Where to probe',
+    keys: ['Ctrl', 'K'],
+    does: 'goes to a net, part, job, board, sum, word or page by a few letters',
+  },
+  {
     group: 'Write down',
     keys: ['F1', '? ?'],
     does: 'this list',

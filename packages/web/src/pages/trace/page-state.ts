@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { findNet, type Board, type NetId } from '@jiko/core/board';
+import { findChip, findNet, findPart, type Board, type NetId } from '@jiko/core/board';
 import { modes, type Mode } from '@jiko/core/readings';
 import { keep, kept } from '../../data/kept.ts';
 
@@ -139,16 +139,24 @@ export function pageState(state: PageState, action: PageAction): PageState {
 
 /** The technician's own point on the sheet as it is now: the one on its way too, once the sheet has it. */
 export function ownNow(board: Board, { own, coming }: PageState, cold: boolean): Own | null {
-  const made = coming === null ? undefined : board.points.find((one) => one.id === coming);
-  if (made)
-    return {
-      net: made.net,
-      pin: { part: made.id, pin: null },
-      reference: null,
-      mode: cold ? 'ohms' : 'volts',
-      supersedes: [],
-    };
-  return pointNow(board, own);
+  const sent = coming === null ? null : placeCalled(board, coming);
+  return sent
+    ? { ...sent, reference: null, mode: cold ? 'ohms' : 'volts', supersedes: [] }
+    : pointNow(board, own);
+}
+
+/** What another page sent along: a point, a net, or a part by its first pin that is not on ground. */
+function placeCalled(board: Board, name: string): Pick<Own, 'net' | 'pin'> | null {
+  const point = board.points.find((one) => one.id === name);
+  if (point) return { net: point.net, pin: { part: point.id, pin: null } };
+  const net = findNet(board, name);
+  if (net) return { net: net.id, pin: null };
+  const chip = [...(findChip(board, name)?.pins ?? [])].map(([pin, of]) => ({
+    name: pin,
+    net: of,
+  }));
+  const pin = (findPart(board, name)?.pins ?? chip).find((one) => one.net !== board.ground);
+  return pin ? { net: pin.net, pin: { part: name, pin: pin.name } } : null;
 }
 
 const draftKey = (job: string): string => `jiko-entry-${job}`;

@@ -58,12 +58,19 @@ function TraceView(view: JobViewProps) {
   const { who } = useBench();
   const navigate = useNavigate();
   // Another page may have sent a point of one's own along.
-  const [sent] = useSearchParams();
+  const [sent, setSent] = useSearchParams();
   const [state, act] = useReducer(pageState, null, () => ({
     ...keptDraft(id, ({ net }) => board.nets.some((one) => one.id === net)),
     coming: sent.get('point'),
   }));
   const { text, said } = state;
+  // What was sent along is taken once: sent again, while this page is open, it is taken again.
+  const point = sent.get('point');
+  useEffect(() => {
+    if (point === null) return;
+    if (state.coming !== point) act({ do: 'await', point });
+    setSent({}, { replace: true });
+  }, [point, state.coming, setSent]);
   // The sheet may have grown since they were chosen.
   const isCold = bench.phase === 'cold';
   const own = useMemo(() => ownNow(board, state, isCold), [board, state, isCold]);

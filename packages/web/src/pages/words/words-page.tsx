@@ -1,5 +1,5 @@
 import { Empty, Input } from 'antd';
-import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { findWords, type Word } from '@jiko/core/words';
 import './words.css';
 
@@ -7,7 +7,9 @@ const rooms: Word['room'][] = ['Rails', 'States', 'Signals', 'Packages', 'Parts'
 
 /** Rails, states, signals and rules of thumb, each with its source. */
 export function WordsPage() {
-  const [wanted, setWanted] = useState('');
+  // In the address, so that a link, Back and Reload find it again.
+  const [params, setParams] = useSearchParams();
+  const wanted = params.get('q') ?? '';
   const found = findWords(wanted);
   return (
     <div className="column words">
@@ -21,7 +23,9 @@ export function WordsPage() {
           placeholder="SLP_S3, coin cell, memory"
           style={{ width: 320 }}
           value={wanted}
-          onChange={(event) => setWanted(event.target.value)}
+          onChange={(event) =>
+            setParams(event.target.value ? { q: event.target.value } : {}, { replace: true })
+          }
         />
       </header>
       {found.length === 0 && <Empty description="No word has that in it." />}
