@@ -333,7 +333,7 @@ test('Ctrl K goes to a net of the board, a part, a sum, a word and another job b
   await expect(page.locator('.ant-select-item-group').first()).toContainText('Nets of this board');
   await page.keyboard.press('Escape');
   await expect(line).toBeHidden();
-  await go('coin cell', /./);
+  await go('coin cell', /coin cell/);
   await expect(page.getByLabel('Search words')).toHaveValue(/./);
   await go('divider', /divider/i);
   await expect(page).toHaveURL(/\/sums\//);

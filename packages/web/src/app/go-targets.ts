@@ -12,10 +12,10 @@ export interface GoTarget {
 }
 
 /** How many of a kind are shown at once. */
-export const mostShown = 6;
+const mostShown = 6;
 
-/** In the order in which kinds are listed. */
-export const kindTitles: readonly [GoTarget['kind'], string][] = [
+/** Where two are hit equally well, the first of these comes first. */
+const kindTitles: readonly [GoTarget['kind'], string][] = [
   ['net', 'Nets of this board'],
   ['part', 'Parts of this board'],
   ['page', 'Pages'],
@@ -25,19 +25,43 @@ export const kindTitles: readonly [GoTarget['kind'], string][] = [
   ['word', 'Words'],
 ];
 
+/** Found by the server in what was written of a job, not in its name. */
+const rankOfWords = 3;
+
 /**
- * The targets a few letters mean, best first: the whole name, its beginning, the beginning of a word in it,
- * then anywhere in it. A net is found however a schematic writes its name (`pltrst_n` is `PLTRST#`). Every
- * word that is typed must be there.
+ * The targets a few letters mean, by kind, the kind with the best hit first: the whole name, its beginning, the
+ * beginning of a word in it, then anywhere in it. A net is found however a schematic writes its name
+ * (`pltrst_n` is `PLTRST#`). Every word that is typed must be there; `jobs` were searched already.
  */
-export function targetsFor(typed: string, targets: readonly GoTarget[]): GoTarget[] {
+export function groupsFor(
+  typed: string,
+  targets: readonly GoTarget[],
+  jobs: readonly GoTarget[] = [],
+): { title: string; targets: GoTarget[] }[] {
   const asked = typed.trim();
-  if (asked === '') return targets.filter(({ kind }) => kind === 'page');
-  return targets
-    .map((target) => ({ target, rank: rankOf(asked, target) }))
+  if (asked === '')
+    return [{ title: 'Pages', targets: targets.filter(({ kind }) => kind === 'page') }];
+  const ranked = [
+    ...targets.map((target) => ({ target, rank: rankOf(asked, target) })),
+    ...jobs.map((target) => ({ target, rank: Math.min(rankOfWords, rankOf(asked, target)) })),
+  ]
     .filter(({ rank }) => rank < Infinity)
-    .sort((a, b) => a.rank - b.rank || a.target.title.length - b.target.title.length)
-    .map(({ target }) => target);
+    .sort((a, b) => a.rank - b.rank || a.target.title.length - b.target.title.length);
+  return kindTitles
+    .flatMap(([kind, title]) => {
+      const hits = ranked.filter(({ target }) => target.kind === kind);
+      const [best] = hits;
+      return best
+        ? [
+            {
+              title,
+              best: best.rank,
+              targets: hits.slice(0, mostShown).map(({ target }) => target),
+            },
+          ]
+        : [];
+    })
+    .sort((a, b) => a.best - b.best);
 }
 
 function rankOf(asked: string, { kind, title, also }: GoTarget): number {

@@ -7,7 +7,7 @@ import { sums } from '@jiko/core/sums';
 import { findWords } from '@jiko/core/words';
 import { boardsQuery, jobQuery, jobSearchQuery, jobSheetQuery } from '../data/queries.ts';
 import { boardOf } from '../data/read-sheet.ts';
-import { kindTitles, mostShown, targetsFor, type GoTarget } from './go-targets.ts';
+import { groupsFor, type GoTarget } from './go-targets.ts';
 
 const pages: readonly [title: string, to: string, also: string][] = [
   ['New job', '/jobs/new', 'take in'],
@@ -37,7 +37,7 @@ export function GoTo({ job, onClose }: { job: string | null; onClose: () => void
   const boards = useQuery(boardsQuery);
   const here = useBoardOfJob(job);
   const ofJob = useMemo(() => (job && here ? inJob(job, here) : []), [job, here]);
-  const found = targetsFor(typed, [
+  const targets: GoTarget[] = [
     ...ofJob,
     ...pages.map(([title, to, also]) => page(title, to, also)),
     ...(job ? views.map(([title, path, also]) => page(title, `/jobs/${job}/${path}`, also)) : []),
@@ -62,36 +62,25 @@ export function GoTo({ job, onClose }: { job: string | null; onClose: () => void
       also: [`${one.says} ${one.room}`],
       to: `/words?q=${encodeURIComponent(one.term)}`,
     })),
-  ]);
-  // The server has searched the jobs already, by every word in them.
-  const all = [
-    ...found,
-    ...(typed.trim() === '' ? [] : (jobs.data?.rows ?? [])).map((row): GoTarget => ({
-      kind: 'job',
-      title: row.intake.device,
-      beside: `${row.boardTitle}: ${row.intake.complaint}`,
-      also: [],
-      to: `/jobs/${row.id}/trace`,
-    })),
   ];
-  const options = kindTitles.flatMap(([kind, label]) => {
-    const some = all.filter((one) => one.kind === kind).slice(0, mostShown + views.length);
-    const shown = kind === 'page' ? some : some.slice(0, mostShown);
-    if (shown.length === 0) return [];
-    return [
-      {
-        label,
-        options: shown.map(({ title, beside, to }) => ({
-          value: to,
-          label: (
-            <span className="go-to">
-              <strong>{title}</strong> <span className="quiet">{beside}</span>
-            </span>
-          ),
-        })),
-      },
-    ];
-  });
+  const hits = (typed.trim() === '' ? [] : (jobs.data?.rows ?? [])).map((row): GoTarget => ({
+    kind: 'job',
+    title: row.intake.device,
+    beside: `${row.boardTitle}: ${row.intake.complaint}`,
+    also: [],
+    to: `/jobs/${row.id}/trace`,
+  }));
+  const options = groupsFor(typed, targets, hits).map(({ title: label, targets: some }) => ({
+    label,
+    options: some.map(({ title, beside, to }) => ({
+      value: to,
+      label: (
+        <span className="go-to">
+          <strong>{title}</strong> <span className="quiet">{beside}</span>
+        </span>
+      ),
+    })),
+  }));
   const go = (to: string): void => {
     onClose();
     if (to !== pathname) void navigate(to);
