@@ -7,7 +7,7 @@ export {
   type RetestVerdict,
 } from './retest.ts';
 export { effectsOf, withoutEffect, type Effect } from './effect.ts';
-export { gradeProof, type Grade, type Proof, type ProofStep } from './proof.ts';
+export { gradeProof, proofBeside, type Grade, type Proof, type ProofStep } from './proof.ts';
 export { openEnds, type OpenEnd } from './open-ends.ts';
 export { markingTrouble } from './marking.ts';
 export { isSaidToWork, soakMinutes, verifyList, type VerifyItem } from './verify.ts';

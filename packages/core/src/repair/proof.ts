@@ -1,5 +1,5 @@
 import { isBad, isGood } from '../readings/index.ts';
-import type { FailureWay, proofs } from '../record/index.ts';
+import type { FailureWay, Job, proofs } from '../record/index.ts';
 import { traceJob } from '../trace/index.ts';
 import type { GoalId } from '../board/index.ts';
 import { effectsOf } from './effect.ts';
@@ -23,6 +23,21 @@ export interface Grade {
   steps: ProofStep[];
   /** What would make it better; empty where it is proven. */
   wanting: string;
+}
+
+/**
+ * The grade beside how the job was closed: whoever closed it as not found has looked again, and nothing that
+ * was proven before stands beside that.
+ */
+export function proofBeside(grade: Grade, close: Job['close']): Grade {
+  if (close?.body.proof !== 'not-found' || grade.proof === 'not-found') return grade;
+  return {
+    proof: 'not-found',
+    parts: [],
+    how: null,
+    steps: grade.steps,
+    wanting: `It was closed as not found. By its readings alone the record would name ${grade.parts.join(', ') || 'what was changed last'}.`,
+  };
 }
 
 /**

@@ -11,6 +11,7 @@ import {
   aftermathOf,
   effectsOf,
   gradeProof,
+  proofBeside,
   openEnds,
   replacementFor,
   retestOf,
@@ -192,6 +193,33 @@ describe('how well a cause is proven, step by step', () => {
     expect(gradeProof(line(...walk(fuse, ['VIN_F'])))).toMatchObject({
       proof: 'not-found',
       parts: [],
+    });
+  });
+
+  it('closed as not found after it was opened again: nothing stands as proven beside it', () => {
+    const closing = (proof: string, cause: string): unknown => ({
+      type: 'close',
+      outcome: proof === 'not-found' ? 'not-found' : 'fixed',
+      cause,
+      proof,
+      parts: [],
+      reason: '',
+    });
+    const proven = [...walk(fuse, ['VIN_F']), repair(['F1']), ...walk(null, ['VIN_F'])];
+    const beside = (...more: unknown[]) => {
+      const { job, ...rest } = line(...proven, ...more);
+      return proofBeside(gradeProof({ job, ...rest }), job.close);
+    };
+    const fixed = closing('proven', 'F1');
+    expect(beside(fixed)).toMatchObject({ proof: 'proven', parts: ['F1'] });
+    // Open again, the record speaks for itself until somebody says otherwise.
+    const again = { type: 'reopen', reason: 'dead again after a week' };
+    expect(beside(fixed, again).proof).toBe('proven');
+    expect(beside(fixed, again, closing('not-found', ''))).toMatchObject({
+      proof: 'not-found',
+      parts: [],
+      how: null,
+      wanting: 'It was closed as not found. By its readings alone the record would name F1.',
     });
   });
 

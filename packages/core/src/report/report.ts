@@ -8,6 +8,7 @@ import {
   retestOf,
   timelineOf,
   isSaidToWork,
+  proofBeside,
   verifyList,
   withoutEffect,
   type Grade,
@@ -118,7 +119,7 @@ export function buildReport(studied: HealthyBoard, events: readonly KeptEvent[])
   const timeline = timelineOf(studied, events, () => 0);
   const retest = retestOf(timeline);
   return {
-    proof: gradeProof(timeline),
+    proof: proofBeside(gradeProof(timeline), job.close),
     withoutEffect: withoutEffect(timeline).map(
       ({ part, action }) => `${part} ${action}: read again, and nothing became right`,
     ),

@@ -12,6 +12,7 @@ import {
   withoutEffect,
   type Retest,
   type RetestVerdict,
+  proofBeside,
 } from '@jiko/core/repair';
 import type { Trace } from '@jiko/core/trace';
 import { useBench } from '../../data/bench.ts';
@@ -62,7 +63,7 @@ function RepairView(view: JobViewProps) {
         <CloseJob view={view} grade={grade} checks={verify} onRecord={keep} />
       </section>
       <aside className="repair-side" aria-label="Where it stands">
-        <ProofCard grade={grade} />
+        <ProofCard grade={proofBeside(grade, job.close)} />
         <OpenEnds job={id} ends={ends} after={after} idle={idle} onRecord={(body) => keep(body)} />
       </aside>
       <BenchStrip
