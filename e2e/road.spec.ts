@@ -340,3 +340,21 @@ test('Ctrl K goes to a net of the board, a part, a sum, a word and another job b
   await go('go somewhere', /Go somewhere/);
   await expect(page).toHaveURL(/\/trace$/);
 });
+
+test('nothing is pushed off a screen of 1024, nor off a phone', async ({ page }) => {
+  await openJob(page, 'Fell', 'A device with a name that is much longer than any screen is wide');
+  const jobs = new URL('/jobs', page.url()).href;
+  for (const address of [page.url(), jobs])
+    for (const width of [1024, 390]) {
+      await page.setViewportSize({ width, height: 800 });
+      await page.goto(address);
+      await expect(page.getByRole('button', { name: 'Go to' })).toBeInViewport();
+      await expect(page.getByRole('button', { name: 'Night' })).toBeInViewport({ ratio: 1 });
+      const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+      expect(wide).toBeLessThanOrEqual(width);
+    }
+  // The entry line is the first thing under the tabs of a phone.
+  await page.setViewportSize({ width: 390, height: 800 });
+  await page.goBack();
+  await expect(entry(page)).toBeInViewport({ ratio: 1 });
+});
