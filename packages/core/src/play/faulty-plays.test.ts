@@ -43,6 +43,23 @@ const boots = (play: Play): boolean => volts(play, 'PLTRST#', 'run') > 2;
 
 // What a technician would meet, written down before the code was run (common practice, no source).
 describe('plays with a fault, as a technician would meet them', () => {
+  it('the press is an event, by the name of the button', () => {
+    const { title } = board.button!;
+    expect(happened(healthy, `${title} is pressed`)).toBe(true);
+    const pressed = healthy.events.findIndex((one) => one.what === 'is pressed');
+    expect(healthy.events[pressed]!.by).toBe(title);
+    expect(healthy.events[pressed]!.atSeconds).toBeCloseTo(healthy.pressedAtSeconds, 6);
+  });
+  it('a chip that is drawn and not fitted gives nothing, and draws nothing', () => {
+    const bare = {
+      ...board,
+      chips: board.chips.map((one) => (one.ref === 'PU4' ? { ...one, fitted: false } : one)),
+    };
+    const play = playBoard(bare, usualSetup(bare));
+    expect(volts(play, '1V8_S5', 'run')).toBeLessThan(0.1);
+    expect(volts(playWith('PU4:dead'), '1V8_S5', 'run')).toBeLessThan(0.1);
+    expect(boots(play)).toBe(false);
+  });
   it('open fuse: the jack has its volts, nothing behind it has', () => {
     const play = playWith('F1:open');
     expect(volts(play, 'VIN_JACK', 'standby')).toBeCloseTo(19.5, 1);
@@ -53,6 +70,7 @@ describe('plays with a fault, as a technician would meet them', () => {
     const play = playWith('1V2_MEM:short=0.05');
     const off = play.events.filter((one) => one.kind === 'gives-up');
     expect(off).toHaveLength(1);
+    expect(off[0]!.what).toMatch(/^gives up: \S/);
     expect(off[0]!.atSeconds).toBeGreaterThan(play.pressedAtSeconds);
     expect(healthy.events.some((one) => one.kind === 'gives-up')).toBe(false);
   });
