@@ -90,7 +90,7 @@ test('one job through every step to the first powered reading', async ({ page })
     await tab(page, 'Door');
     const simple = page.getByRole('region', { name: 'Simple things first' });
     await simple.getByLabel('Another source and another lead').getByText('no change').click();
-    await expect(simple).toContainText('The source is out of question.');
+    await expect(simple).toContainText('The source is ruled out.');
     await simple.getByRole('spinbutton', { name: 'Leads shorted together' }).fill('0.2');
     await page.keyboard.press('Enter');
     const signs = page.getByRole('region', { name: 'First signs' });

@@ -107,6 +107,8 @@ test('every net of the goal reads right and it does not start: what lies past th
   await write(page, volts('PLTRST#', 'run', 3.3));
   const card = page.locator('.probe.is-done');
   await expect(card.locator('.order')).toHaveText('See whether it boots now.');
+  await card.getByRole('button', { name: 'it boots' }).click();
+  await expect(card.locator('.order')).toHaveText('Verify the rest, then write it up.');
   await card.getByRole('button', { name: 'it does not' }).click();
   // Memory is soldered on this board, and settings are the first thing left.
   await expect(card.locator('.order')).toHaveText('Clear the settings: coin cell out for minutes.');

@@ -1,7 +1,6 @@
 export { foundBy, wordsOf } from './found-by.ts';
 export {
   historyKinds,
-  laterThings,
   simpleThings,
   triedThings,
   simpleResults,

@@ -93,7 +93,7 @@ export const simpleThings = [
  * What is tried once every net of the goal reads right and the device still does not do what it was brought
  * for.
  */
-export const laterThings = [
+const laterThings = [
   'clock',
   'flash',
   'firmware',

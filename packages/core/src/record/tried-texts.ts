@@ -17,7 +17,7 @@ export const triedTexts: Record<TriedThing, TriedText> = {
     title: 'Another source and another lead',
     why: 'The source and its lead fail more often than the board.',
     helped: 'The board is well: the source or its lead was at fault.',
-    noChange: 'The source is out of question.',
+    noChange: 'The source is ruled out.',
   },
   'meter-zero': {
     title: 'Leads shorted together',
@@ -47,26 +47,26 @@ export const triedTexts: Record<TriedThing, TriedText> = {
     title: 'Another panel and another cable, or the picture on an outer screen',
     why: 'The cable of a panel breaks at the hinge more often than the board fails; a torch shows a picture without its light.',
     helped: 'The panel or its cable, not the board.',
-    noChange: 'Panel and cable are out of question.',
+    noChange: 'Panel and cable are ruled out.',
   },
   'other-battery': {
     title: 'Another battery, or none with the adapter alone',
     why: 'A pack whose own board has shut it off looks like a board that does not charge.',
     helped: 'The battery, not the board.',
-    noChange: 'The battery is out of question.',
+    noChange: 'The battery is ruled out.',
   },
   'button-pads': {
     title: 'Button stood in for by its two pads',
     why: 'The button and its cable wear out; the pads on the board do not.',
     helped: 'The button or its cable.',
-    noChange: 'Button and cable are out of question.',
+    noChange: 'Button and cable are ruled out.',
   },
   clock: {
     title: 'Clocks and crystals, with a scope',
     why: 'Without its clock a chip has its rails and its reset and does nothing. The tip of a hand meter may stop a crystal.',
     helped:
       'The crystal, its two capacitors or the clock chip: check these before the chip behind them.',
-    noChange: 'The clocks are out of question.',
+    noChange: 'The clocks are ruled out.',
     words: { helped: 'a clock is missing', noChange: 'all clocks run' },
   },
   flash: {
@@ -80,7 +80,7 @@ export const triedTexts: Record<TriedThing, TriedText> = {
     title: 'Known good firmware of this very board, written and read back',
     why: 'Contents that read well may still be of another version or damaged where nobody compared.',
     helped: 'The firmware: it is mended by what was written.',
-    noChange: 'Firmware is out of question.',
+    noChange: 'Firmware is ruled out.',
   },
   'panel-cable': {
     title: 'Cable and plug of the panel, under the microscope',
@@ -101,7 +101,7 @@ export const triedTexts: Record<TriedThing, TriedText> = {
     title: 'Other storage, or none',
     why: 'A dead drive has its rail and its reset and is not found; a hanging one stops the start.',
     helped: 'The storage, not the board. What is to be kept on it is read first.',
-    noChange: 'The storage is out of question.',
+    noChange: 'The storage is ruled out.',
   },
   'battery-contacts': {
     title: 'Contacts of the battery and its two data lines',

@@ -172,7 +172,7 @@ describe('the write-up', () => {
       }),
     ]);
     expect(report.sections).toEqual([
-      { title: 'Tried first', lines: ['Leads shorted together: 200 mΩ'] },
+      { title: 'Tried', lines: ['Leads shorted together: 200 mΩ'] },
       {
         title: 'First signs',
         lines: ['standby, draw 0.03 A steady, on 12 V adapter, limit 500 mA, for 20 s'],

@@ -231,7 +231,7 @@ function sectionsOf(board: Board, job: Job): Report['sections'] {
     list.filter((one) => one.struck === null);
   const said = (...words: (string | null)[]): string => words.filter(Boolean).join(', ');
   return [
-    { title: 'Tried first', lines: job.tried.map(({ body }) => triedText(body)) },
+    { title: 'Tried', lines: job.tried.map(({ body }) => triedText(body)) },
     { title: 'First signs', lines: standing(job.signs).map(({ body }) => signText(board, body)) },
     {
       title: 'Seen on the board',

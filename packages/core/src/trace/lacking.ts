@@ -23,8 +23,12 @@ export interface Lacking {
 export function lackingOf(healthy: HealthyBoard, job: Job, id: GoalId): Lacking | null {
   const goal = healthy.board.goals.find((one) => one.id === id);
   if (!goal) return null;
-  const seen = job.signs.filter((one) => one.struck === null && !one.beforeRepair && !one.inGrace);
-  const checked = job.verified.findLast((one) => one.body.item === 'goal' && !one.beforeRepair);
+  const seen = job.signs.filter(
+    (sign) => sign.struck === null && !sign.beforeRepair && !sign.inGrace,
+  );
+  const checked = job.verified.findLast(
+    (check) => check.body.item === 'goal' && !check.beforeRepair,
+  );
   if (checked?.body.result === 'passed') return null;
   const picture = seen.findLast(({ body }) => body.seen.picture !== undefined)?.body.seen.picture;
   const faint = seen.findLast(({ body }) => body.seen.faintPicture !== undefined);
@@ -37,7 +41,7 @@ export function lackingOf(healthy: HealthyBoard, job: Job, id: GoalId): Lacking 
     isFaint,
     answers: new Map(
       job.tried
-        .filter((one) => !one.beforeRepair)
+        .filter((tried) => !tried.beforeRepair)
         .map(({ body }) => [body.thing, body.result] as const),
     ),
   };
@@ -51,7 +55,7 @@ function lackOf(board: Board, goal: Goal): Lack {
   if (goal.shows === 'picture') return 'picture';
   if (goal.with.includes('battery')) return 'charge';
   const isStorage = (id: string): boolean =>
-    id === 'storage' || board.chips.some((one) => one.on === id && one.kind === 'storage');
+    id === 'storage' || board.chips.some((chip) => chip.on === id && chip.kind === 'storage');
   return goal.with.some(isStorage) || /storage/i.test(goal.title) ? 'storage' : 'start';
 }
 

@@ -32,7 +32,7 @@ export interface Trace {
   /** The part that is off and took a short with it: it is proven. */
   shortGone: ShortGone | null;
   /** All nets of the goal read right, whatever else is seen. */
-  isRead: boolean;
+  goalNetsGood: boolean;
   /** The goal as plays know it is reached: its nets, and its picture where it shows one. */
   goalAsPlayed: boolean;
   /** What the device does not do though all nets of the goal read right. */
@@ -66,13 +66,13 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
       ? (healthy.path(goal).at(-1)?.stage.gives ?? []).map((net) => ({ net }))
       : (healthy.board.goals.find((one) => one.id === goal)?.reached ?? []);
   // Past a stage that was read as missing, it is not reached.
-  const isRead =
+  const goalNetsGood =
     goalNets.length > 0 &&
     goalNets.every((one) => status(one.net).kind === 'good') &&
     !onPath.some((one) => one.state === 'down');
   const isShown = healthy.board.goals.some((one) => one.id === goal && one.shows !== null);
-  const lacking = isRead ? lackingOf(healthy, job, goal) : null;
-  const goalReached = isRead && lacking === null;
+  const lacking = goalNetsGood ? lackingOf(healthy, job, goal) : null;
+  const goalReached = goalNetsGood && lacking === null;
 
   const known: Known = { healthy, readings, status, gone: goneParts(job), later };
   const down = onPath.find((one) => one.state === 'down');
@@ -96,8 +96,8 @@ export function traceJob(healthy: HealthyBoard, job: Job, goal: GoalId): Trace {
     fets: firstMissing ? fetsInto(healthy, readings, firstMissing.net) : [],
     goalReached,
     shortGone: shortStillInQuestion(healthy.board, job),
-    isRead,
-    goalAsPlayed: isRead && !(lacking && isShown),
+    goalNetsGood,
+    goalAsPlayed: goalNetsGood && !(lacking && isShown),
     lacking,
   };
 }

@@ -41,29 +41,31 @@ export function GoTo({ job, onClose }: { job: string | null; onClose: () => void
     ...ofJob,
     ...pages.map(([title, to, also]) => page(title, to, also)),
     ...(job ? views.map(([title, path, also]) => page(title, `/jobs/${job}/${path}`, also)) : []),
-    ...(boards.data ?? []).map((one): GoTarget => ({
+    ...(boards.data ?? []).map((board): GoTarget => ({
       kind: 'board',
-      title: one.title,
-      beside: one.id,
-      also: [one.id],
-      to: `/boards/${one.id}`,
+      title: board.title,
+      beside: board.id,
+      also: [board.id],
+      to: `/boards/${board.id}`,
     })),
-    ...sums.map((one): GoTarget => ({
+    ...sums.map((sum): GoTarget => ({
       kind: 'sum',
-      title: one.title,
-      beside: one.asks,
-      also: [one.asks],
-      to: `/sums/${one.id}`,
+      title: sum.title,
+      beside: sum.asks,
+      also: [sum.asks],
+      to: `/sums/${sum.id}`,
     })),
-    ...(typed.trim() === '' ? [] : findWords(typed)).map((one): GoTarget => ({
+    ...(typed.trim() === '' ? [] : findWords(typed)).map((word): GoTarget => ({
       kind: 'word',
-      title: one.term,
-      beside: one.says,
-      also: [`${one.says} ${one.room}`],
-      to: `/words?q=${encodeURIComponent(one.term)}`,
+      title: word.term,
+      beside: word.says,
+      also: [`${word.says} ${word.room}`],
+      to: `/words?q=${encodeURIComponent(word.term)}`,
     })),
   ];
-  const hits = (typed.trim() === '' ? [] : (jobs.data?.rows ?? [])).map((row): GoTarget => ({
+  // While the next ones are fetched, those of the letters before would be gone to by mistake.
+  const isOld = typed.trim() === '' || jobs.isPlaceholderData;
+  const hits = (isOld ? [] : (jobs.data?.rows ?? [])).map((row): GoTarget => ({
     kind: 'job',
     title: row.intake.device,
     beside: `${row.boardTitle}: ${row.intake.complaint}`,
@@ -142,7 +144,7 @@ function inJob(job: string, board: NonNullable<ReturnType<typeof boardOf>>): GoT
       also: [...net.aliases, net.title],
       to: at(net.id),
     })),
-    ...[...board.parts, ...board.chips].map((part): GoTarget => ({
+    ...[...board.parts, ...board.chips.filter(({ virtual }) => !virtual)].map((part): GoTarget => ({
       kind: 'part',
       title: part.ref,
       beside: part.title || part.kind,

@@ -1,6 +1,5 @@
-import { useSyncExternalStore } from 'react';
 import { z } from 'zod';
-import { keep, kept } from './kept.ts';
+import { kept, useKept } from './kept.ts';
 
 // Days and times as this browser shows them: by Intl, in the way of a region. The words stay English, as the
 // rest of the pages; what goes out in files and reports is not touched by it.
@@ -15,27 +14,10 @@ export const dateWays = [
 export type DateWay = (typeof dateWays)[number]['id'];
 
 const key = 'jiko-dates';
-let way: DateWay = kept(
-  key,
-  z.enum(dateWays.map(({ id }) => id) as [DateWay, ...DateWay[]]),
-  'browser',
-);
-const listeners = new Set<() => void>();
+const usual: DateWay = 'browser';
+const waySchema = z.enum(dateWays.map(({ id }) => id));
 
-export function setDateWay(next: DateWay): void {
-  way = next;
-  keep(key, next);
-  listeners.forEach((listener) => listener());
-}
-
-export const useDateWay = (): DateWay =>
-  useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
-    () => way,
-  );
+export const useDateWay = (): [DateWay, (next: DateWay) => void] => useKept(key, waySchema, usual);
 
 /** English as it is written in a region: `en-DE` puts the day first and counts hours to 24. */
 function localeOf(of: DateWay): string {
@@ -73,7 +55,11 @@ const parts = {
  * A day or moment in words. `at` is an ISO date (a day of this place) or an ISO moment. Text that is neither
  * stands as it is.
  */
-export function dateText(at: string, shows: keyof typeof parts, of: DateWay = way): string {
+export function dateText(
+  at: string,
+  shows: keyof typeof parts,
+  of: DateWay = kept(key, waySchema, usual),
+): string {
   // A day alone would be midnight in Greenwich: the day before in half of the world.
   const date = new Date(/^\d{4}-\d\d-\d\d$/.test(at) ? `${at}T00:00` : at);
   if (Number.isNaN(date.getTime())) return at;

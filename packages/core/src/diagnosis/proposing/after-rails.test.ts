@@ -238,8 +238,8 @@ describe('what is tried while all rails are good', () => {
       'panel-cable': plug,
       memory: plug,
       settings: plug,
-      'needed-only': plug,
-      clock: null,
+      'needed-only': `${plug} Never let a processor run without its cooler.`,
+      clock: 'The board is live: one probe at a time.',
       flash: programmer,
       firmware:
         'Source off, battery out. The programmer gives the volts of the flash, never more; a clip feeds the whole rail backwards. The old contents are saved first: identity and settings of the board live in them.',
@@ -335,6 +335,42 @@ describe('whether it is lacking', () => {
     // A drive is not looked for on the screen.
     expect(lacking('storage', sign({ picture: false }))).toBeNull();
     expect(lacking('storage', checked('failed'))?.what).toBe('storage');
+  });
+
+  it('sends nobody to power a board of which any rail is known to be shorted', () => {
+    const cold = (ohms: number): unknown => ({
+      type: 'reading',
+      supersedes: [],
+      reading: plainReading(
+        '3V3_WLAN',
+        'ohms',
+        'cold',
+        { kind: 'number', value: ohms, trend: 'steady' },
+        { attached },
+      ),
+    });
+    const stepAfter = (ohms: number) => {
+      const job = plainJob(
+        plainIntake({ goal: 'boots' }),
+        {
+          type: 'reading',
+          supersedes: [],
+          reading: plainReading(
+            'PLTRST#',
+            'volts',
+            'run',
+            { kind: 'number', value: 3.3, trend: 'steady' },
+            { attached },
+          ),
+        },
+        cold(ohms),
+        sign({ picture: false }),
+      );
+      return nextStep(loaded.value, traceJob(healthy, job, 'boots' as GoalId), null, 'walk', [])
+        .kind;
+    };
+    expect(stepAfter(1500)).toBe('check');
+    expect(stepAfter(0.1)).not.toBe('check');
   });
 
   it('whether code runs is told by beeps and by the draw', () => {

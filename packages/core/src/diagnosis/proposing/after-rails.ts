@@ -24,49 +24,59 @@ export interface CheckAfterRails extends TriedText {
 interface Way {
   order: string;
   minutes: number;
-  deed: Deed | null;
+  /** What is done then: each with its caution. */
+  deeds: readonly Deed[];
 }
 const ways = {
   'other-panel': {
     order: 'Try another panel and cable, or an outer screen.',
     minutes: 5,
-    deed: 'plug',
+    deeds: ['plug'],
   },
-  light: { order: 'Hold a torch flat to the panel: a faint picture?', minutes: 1, deed: null },
+  light: {
+    order: 'Hold a torch flat to the panel, look for a faint picture.',
+    minutes: 1,
+    deeds: [],
+  },
   'panel-cable': {
     order: 'Look at the panel cable and its plug.',
     minutes: 10,
-    deed: 'plug',
+    deeds: ['plug'],
   },
-  memory: { order: 'Reseat the memory, one module at a time.', minutes: 5, deed: 'plug' },
-  settings: { order: 'Clear the settings: coin cell out for minutes.', minutes: 10, deed: 'plug' },
+  memory: { order: 'Reseat the memory, one module at a time.', minutes: 5, deeds: ['plug'] },
+  settings: {
+    order: 'Clear the settings: coin cell out for minutes.',
+    minutes: 10,
+    deeds: ['plug'],
+  },
   'needed-only': {
     order: 'Start it with only what it needs.',
     minutes: 5,
-    deed: 'plug',
+    // The fan is off then: a processor stays under its cooler all the same.
+    deeds: ['plug', 'test-fan'],
   },
-  clock: { order: 'Look for every clock with a scope.', minutes: 10, deed: null },
+  clock: { order: 'Look for every clock with a scope.', minutes: 10, deeds: ['test-rails'] },
   flash: {
     order: 'Read the flash, keep its contents, compare them.',
     minutes: 20,
-    deed: 'test-firmware',
+    deeds: ['test-firmware'],
   },
   firmware: {
     order: 'Write known good firmware of this board, read it back.',
     minutes: 20,
-    deed: 'reprogrammed',
+    deeds: ['reprogrammed'],
   },
-  'other-storage': { order: 'Try other storage, or none.', minutes: 5, deed: 'plug' },
-  'other-battery': { order: 'Try another battery.', minutes: 5, deed: 'plug' },
+  'other-storage': { order: 'Try other storage, or none.', minutes: 5, deeds: ['plug'] },
+  'other-battery': { order: 'Try another battery.', minutes: 5, deeds: ['plug'] },
   'battery-contacts': {
     order: 'Check the contacts and data lines of the battery.',
     minutes: 10,
-    deed: 'plug',
+    deeds: ['plug'],
   },
   processor: {
-    order: 'Does the processor warm within a minute?',
+    order: 'See whether the processor warms within a minute.',
     minutes: 5,
-    deed: 'test-heat',
+    deeds: ['test-heat'],
   },
 } satisfies Partial<Record<TriedThing, Way>>;
 type CheckThing = keyof typeof ways;
@@ -114,7 +124,7 @@ export function checksAfterRails(board: Board, lacking: Lacking): CheckAfterRail
       order: way.order,
       at: placeOf(board, thing),
       minutes: way.minutes,
-      caution: way.deed && cautionText(way.deed),
+      caution: way.deeds.map((deed) => cautionText(deed)).join(' ') || null,
       answer: answers.get(thing) ?? null,
       helpedWord: triedWord(thing, 'helped'),
       noChangeWord: triedWord(thing, 'no-change'),

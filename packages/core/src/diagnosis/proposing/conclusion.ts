@@ -27,7 +27,7 @@ const leastStage = 0.25;
 
 /** Null where nothing can be said: nothing was weighed, or all nets of the goal read right. */
 export function conclusionOf(board: Board, trace: Trace, diagnosis: Diagnosis): Conclusion | null {
-  if (trace.isRead) return null;
+  if (trace.goalNetsGood) return null;
   const [first] = diagnosis.suspects;
   if (first && first.probability >= leastNamed)
     return {

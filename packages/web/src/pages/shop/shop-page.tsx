@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Alert, Button, Popconfirm, Skeleton } from 'antd';
 import { api, shopSchema, type Shop } from '@jiko/contract';
-import { dateText, dateWays, setDateWay, useDateWay, type DateWay } from '../../data/dates.ts';
+import { dateText, dateWays, useDateWay, type DateWay } from '../../data/dates.ts';
 import { Answers } from '../../widgets/answers.tsx';
 import { request } from '../../data/http.ts';
 import { shopQuery } from '../../data/queries.ts';
@@ -159,7 +159,7 @@ function Backups({
 
 /** How days are written in this browser. */
 function Dates() {
-  const way = useDateWay();
+  const [way, setWay] = useDateWay();
   return (
     <section aria-label="Dates">
       <h2>Dates</h2>
@@ -167,7 +167,7 @@ function Dates() {
         label="Days and times in this browser"
         value={way}
         options={dateWays.map(({ id, title }) => ({ value: id, label: title }))}
-        onAnswer={setDateWay}
+        onAnswer={setWay}
       />
       <p className="quiet">
         As here: {dateText(new Date().toISOString(), 'version')}. Reports and files are not changed

@@ -8,6 +8,7 @@ import { hotSpots, partsAtSpot, type Hunt, type LiveFeed } from '@jiko/core/shor
 import { cautionText } from '@jiko/core/safety';
 import { formatAmps, formatVolts } from '@jiko/core/units';
 import { FormLine } from '../../widgets/form-line.tsx';
+import { missingToFeed } from './missing-to-feed.ts';
 
 type Record = (...bodies: EventInput[]) => string[];
 
@@ -48,12 +49,7 @@ export function FedForm({
     setVolts(null);
     setAmps(null);
   };
-  // What the plays warn of is written down by a press that says so, not by Enter in passing.
-  const missing = isHarmful
-    ? 'Read the warning: if it was done all the same, press the button.'
-    : amps === null
-      ? 'Still missing: the amps the supply shows.'
-      : null;
+  const missing = missingToFeed(isHarmful, amps);
   return (
     <FormLine label="Fed" missing={missing} onRecord={write}>
       <Select

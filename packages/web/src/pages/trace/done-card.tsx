@@ -23,6 +23,7 @@ export function Done({
   board,
   step,
   goal,
+  isChecked,
   isWeighing,
   onPick,
   onDone,
@@ -34,6 +35,8 @@ export function Done({
   step: NextStep;
   /** What the board is to do, to be read after "Whether it". */
   goal: string;
+  /** Somebody has seen that it does, since the board was last changed. */
+  isChecked: boolean;
   isWeighing: boolean;
   onPick: () => void;
   /** The test was done on these parts: it is to be written down. */
@@ -97,11 +100,13 @@ export function Done({
         />
       ) : step.kind === 'reached' ? (
         <>
-          <p className="order">See whether it {goal} now.</p>
+          <p className="order">
+            {isChecked ? 'Verify the rest, then write it up.' : `See whether it ${goal} now.`}
+          </p>
           <h1>The nets of the goal read right</h1>
           <Answers<'passed' | 'failed'>
             label="Does it now?"
-            value={null}
+            value={isChecked ? 'passed' : null}
             options={[
               { value: 'passed', label: `it ${goal}` },
               { value: 'failed', label: 'it does not' },

@@ -1,4 +1,4 @@
-import { Button, Progress, Segmented } from 'antd';
+import { Progress, Segmented } from 'antd';
 import { useState } from 'react';
 import { sheetLine, withoutStandIns, type Board } from '@jiko/core/board';
 import {
@@ -8,8 +8,6 @@ import {
   type BenchAction,
   type Diagnosis,
   type Proposal,
-  type Suspect,
-  type Voice,
   actionsNow,
   readingsNow,
 } from '@jiko/core/diagnosis';
@@ -19,8 +17,9 @@ import { Link } from 'react-router';
 import type { Making } from '../../data/dictionaries.ts';
 import { ConclusionCard } from './conclusion-card.tsx';
 import { useFiguresShown } from './figures-shown.ts';
+import { Reasons } from './suspect-reasons.tsx';
+import { Actions, BestProbes } from './what-tells-most.tsx';
 import type { School } from './school.ts';
-import { outcomeText } from './proposal-text.ts';
 import './suspects.css';
 
 /** Which faults explain all that was read, with why, and the readings that would tell most. */
@@ -120,7 +119,7 @@ export function SuspectsPanel({
           {conclusion ? (
             <ConclusionCard board={board} conclusion={conclusion} isOld={isWeighing} />
           ) : (
-            !trace.isRead && (
+            !trace.goalNetsGood && (
               <p className="quiet">Nothing stands out yet: each reading narrows it down.</p>
             )
           )}
@@ -275,163 +274,6 @@ function Regions({
           or {title(second.stage)} {formatChance(second.probability)}
         </span>
       )}
-    </div>
-  );
-}
-
-function Reasons({ board, suspect, trace }: { board: Board; suspect: Suspect; trace: Trace }) {
-  const stage = board.stages.find((one) => one.id === suspect.firstMissing);
-  const names = suspect.faults.slice(0, 5).map((one) => withoutStandIns(board, one.name));
-  const more = suspect.faults.length - names.length;
-  const missing = suspect.missingNets.slice(0, 4);
-  const walked = trace.firstMissing;
-  return (
-    <div className="reasons">
-      {(suspect.faults.length > 1 || suspect.faults[0]?.name !== suspect.title) && (
-        <div>
-          {names.join(', ')}
-          {more > 0 ? ` and ${more} more` : ''}
-        </div>
-      )}
-      <div>
-        {stage ? (
-          <>
-            With it, <strong>{stage.title}</strong> is the first stage that does not come
-            {missing.length > 0 && (
-              <>
-                : <span className="mono">{missing.join(', ')}</span>
-                {suspect.missingNets.length > missing.length
-                  ? ` and ${suspect.missingNets.length - missing.length} more stay down`
-                  : missing.length === 1
-                    ? ' stays down'
-                    : ' stay down'}
-              </>
-            )}
-            .
-          </>
-        ) : (
-          'With it every stage still comes.'
-        )}
-      </div>
-      {walked?.certain && stage && walked.stage !== stage.id && (
-        <div>
-          The walk stops at {walked.title}; this suspect would show first at {stage.title}: read the
-          stages between before you heat anything.
-        </div>
-      )}
-      <Voices title="for it" voices={suspect.speaksFor} />
-      <Voices title="against it" voices={suspect.speaksAgainst} />
-      <div>
-        <span className="quiet">
-          {suspect.depth === 'part' ? 'Check before heat: ' : 'Told apart by: '}
-        </span>
-        {withoutStandIns(board, suspect.separate.text)}
-        {suspect.separate.caution && (
-          <div className="caution" role="note">
-            <strong>Caution. </strong>
-            {suspect.separate.caution}
-          </div>
-        )}
-      </div>
-    </div>
-  );
-}
-
-function Voices({ title, voices }: { title: string; voices: readonly Voice[] }) {
-  if (voices.length === 0) return null;
-  return (
-    <div>
-      <span className="quiet">{title}: </span>
-      <span className="mono">
-        {[...new Set(voices.map((one) => one.text))].slice(0, 4).join(', ')}
-      </span>
-    </div>
-  );
-}
-
-/** What can be done on the bench to tell apart what readings do not. */
-function Actions({
-  actions,
-  onDone,
-}: {
-  actions: readonly BenchAction[];
-  onDone: (action: BenchAction) => void;
-}) {
-  return (
-    <div className="best-probes" aria-label="To do and read again" role="group">
-      <div className="quiet">Or do this and read again</div>
-      <ul>
-        {actions.map((one) => (
-          <li key={`${one.kind} ${one.what}`}>
-            <details>
-              <summary>
-                {one.text}
-                <span className="quiet">
-                  {' '}
-                  {one.gainBits.toFixed(1)} bit · {Math.round(one.seconds / 60)} min
-                </span>
-              </summary>
-              <ul>
-                {one.outcomes.map(({ text, probability }) => (
-                  <li key={text}>
-                    {text} <span className="quiet">{formatChance(probability)}</span>
-                  </li>
-                ))}
-              </ul>
-              <div className="caution" role="note">
-                <strong>Caution. </strong>
-                {one.caution}
-              </div>
-              <Button size="small" onClick={() => onDone(one)}>
-                {one.kind === 'feed' ? 'Write down what the supply showed' : 'I did it'}
-              </Button>
-            </details>
-          </li>
-        ))}
-      </ul>
-    </div>
-  );
-}
-
-const modeName: Record<Proposal['mode'], string> = {
-  volts: 'volts',
-  ohms: 'ohms',
-  diode: 'diode-mode',
-};
-
-function BestProbes({
-  proposals,
-  diagnosis,
-  onPick,
-}: {
-  proposals: readonly Proposal[];
-  diagnosis: Diagnosis;
-  onPick: (proposal: Proposal) => void;
-}) {
-  return (
-    <div className="best-probes">
-      <div className="quiet">Readings that would tell most</div>
-      <ul>
-        {proposals.map((one) => (
-          <li key={`${one.net} ${one.reference} ${one.mode} ${one.phase}`}>
-            <button
-              type="button"
-              title={one.outcomes
-                .slice(0, 4)
-                .map((outcome) => outcomeText(one, outcome, diagnosis.classTitles))
-                .join('\n')}
-              onClick={() => onPick(one)}
-            >
-              <span className="mono">{one.net}</span>
-              {one.across ? ` across ${one.across}` : ''} {modeName[one.mode]}, {one.phase}
-              <span className="quiet">
-                {' '}
-                {one.gainBits.toFixed(1)} bit · {one.seconds} s
-              </span>
-            </button>
-          </li>
-        ))}
-      </ul>
     </div>
   );
 }

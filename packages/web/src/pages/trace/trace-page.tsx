@@ -338,6 +338,10 @@ function TraceView(view: JobViewProps) {
             board={board}
             step={step}
             goal={goalTitle(board, job.intake?.goal ?? '')}
+            isChecked={job.verified.some(
+              ({ body, beforeRepair }) =>
+                !beforeRepair && body.item === 'goal' && body.result === 'passed',
+            )}
             isWeighing={
               isWeighing ||
               making.state === 'working' ||
