@@ -20,6 +20,8 @@ export const test = base.extend<{ page: Page; context: BrowserContext }, { day: 
       context.setDefaultNavigationTimeout(0);
       // Most tests read the figures; that they are folded at first has a test of its own.
       await context.addInitScript(() => {
+        // A page that has no address yet keeps nothing, and is refused the storage.
+        if (location.protocol === 'about:') return;
         for (const of of ['suspects', 'outcomes'])
           if (localStorage.getItem(`jiko-figures-of-${of}`) === null)
             localStorage.setItem(`jiko-figures-of-${of}`, 'true');

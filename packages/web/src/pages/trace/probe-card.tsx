@@ -80,6 +80,13 @@ export function ProbeCard({
   const picker = useRef<{ focus: () => void }>(null);
   /** A point of one's own that was named, and is asked about before it is made. */
   const [fresh, setFresh] = useState<string | null>(null);
+  /** The same for what comes with the move of the focus: the card is not taken away while it asks. */
+  const isAsking = useRef(false);
+  const ask = (title: string | null): void => {
+    isAsking.current = title !== null;
+    setFresh(title);
+    onSearch(title !== null);
+  };
   const lead = useRef<{ focus: () => void }>(null);
   const [figures, showFigures] = useFiguresShown('outcomes');
   useFocusFor(entry, `${probe.net} ${probe.mode}`);
@@ -197,8 +204,8 @@ export function ProbeCard({
             type="primary"
             autoFocus
             onClick={() => {
+              ask(null);
               onNewPoint(fresh);
-              setFresh(null);
               thenWrite();
             }}
           >
@@ -207,7 +214,7 @@ export function ProbeCard({
           <Button
             size="small"
             onClick={() => {
-              setFresh(null);
+              ask(null);
               thenWrite();
             }}
           >
@@ -219,7 +226,7 @@ export function ProbeCard({
         className="points"
         onFocus={() => onSearch(true)}
         onBlur={({ currentTarget, relatedTarget }) => {
-          if (!currentTarget.contains(relatedTarget)) onSearch(false);
+          if (!isAsking.current && !currentTarget.contains(relatedTarget)) onSearch(false);
         }}
       >
         <label>
@@ -230,7 +237,7 @@ export function ProbeCard({
             value={null}
             placeholder="net, pin or new point ( / )"
             withPins
-            onNew={setFresh}
+            onNew={ask}
             onChange={(net, pin) => {
               if (net) onPick(net, pin);
               thenWrite();
